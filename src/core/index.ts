@@ -1,0 +1,23 @@
+/** The public face of the core: text in, data out. No Node, no DOM, no console. */
+export type { Edit, Span } from './text/edits.js';
+export { applyEdits, composeEdits, invertEdits } from './text/edits.js';
+export { Lines, type Position } from './text/lines.js';
+export { unifiedDiff } from './text/diff.js';
+export { fingerprint } from './text/fingerprint.js';
+export type * from './markup/model.js';
+export { childLists, walkMarkup } from './markup/walk.js';
+export { snap, regionOf, type Region } from './markup/region.js';
+export type { ParsedScript, ScriptComment, ScriptError, ScriptParser, ScriptSyntax } from './script/parser.js';
+export type { Language, Ports, SourceFile } from './languages/language.js';
+export { languages, languageOf } from './languages/registry.js';
+export { MemoryFiles, OverlayFiles, textOf, type FileContent, type FileSet } from './project/files.js';
+export { Project } from './project/project.js';
+export { Resolver, type Resolution } from './project/resolve.js';
+export { didYouMean, isProblem, problem, problemCodes, type Problem, type ProblemCode } from './problems/problems.js';
+export { candidateRegions } from './propose/candidates.js';
+export { proposeNames } from './propose/names.js';
+export { applied, createFile, diffOf, editFile, type Change, type FileChange } from './steps/change.js';
+export type { PropsStyle, Seam, TypeName, TypeOracle, TypeText } from './steps/cutting.js';
+export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
+export { proveFiles, unresolvedNames } from './proof/files.js';
+export type { ProofPlace, ProofResult } from './proof/prove.js';

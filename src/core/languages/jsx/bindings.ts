@@ -1,0 +1,155 @@
+/** What a component binds and what it does: state, setters, refs, effects, handlers, loading, subscriptions. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Binding, BindingKind, Deed } from '../../markup/model.js';
+import type { Node } from '../../script/parser.js';
+import { bare, isFunction, spanOf, walk } from '../../script/walk.js';
+import type { ComponentNode } from './candidates.js';
+import { boundNames } from './markup.js';
+
+const EFFECTS = new Set(['useEffect', 'useLayoutEffect', 'useInsertionEffect']);
+const LIFECYCLE = new Set(
+  'componentDidMount componentDidUpdate componentWillUnmount componentWillMount componentWillReceiveProps UNSAFE_componentWillMount UNSAFE_componentWillReceiveProps'.split(
+    ' ',
+  ),
+);
+const LOADERS = new Set(['fetch', 'axios', 'useQuery', 'useSWR', 'useSWRImmutable', 'useInfiniteQuery', 'useMutation', 'ky', 'superagent', 'xhr']);
+const STORES = new Set(['localStorage', 'sessionStorage', 'indexedDB']);
+const TIMERS = new Set(['setTimeout', 'setInterval', 'requestAnimationFrame']);
+const SUBSCRIPTIONS = new Set(['addEventListener', 'subscribe', 'addListener']);
+const CHANNELS = new Set(['WebSocket', 'EventSource', 'IntersectionObserver', 'ResizeObserver', 'MutationObserver']);
+
+export interface Doings {
+  readonly bindings: readonly Binding[];
+  readonly deeds: readonly Deed[];
+}
+
+/** `useState` for `useState(…)`, `React.useState(…)` and the like. */
+export function calleeName(node: Node): string | undefined {
+  const call = bare(node);
+  if (call.type !== 'CallExpression') return undefined;
+  const callee = bare(call.callee);
+  if (callee.type === 'Identifier') return callee.name;
+  if (callee.type === 'MemberExpression' && !callee.computed && callee.property.type === 'Identifier') return callee.property.name;
+  return undefined;
+}
+
+export function isHookName(name: string | undefined): boolean {
+  return name !== undefined && /^use(?:[A-Z]|$)/.test(name);
+}
+
+export function readDoings(component: ComponentNode, skip: ReadonlySet<Node>): Doings {
+  const bindings: Binding[] = [];
+  const deeds = new Set<Deed>();
+  const bind = (kind: BindingKind, node: Node, names: readonly string[]) => {
+    for (const name of names) bindings.push({ kind, name, ...spanOf(node) });
+  };
+  if (isFunction(component) && component.params[0]) bind('prop', component.params[0], boundNames(component.params[0]));
+  walk(component, (node, ancestors) => {
+    if (node !== component && skip.has(node)) return false;
+    switch (node.type) {
+      case 'VariableDeclarator':
+        // Locals of inner functions are no bindings of the component.
+        if (node.init && !ancestors.some((a) => a !== component && isFunction(a) && !isRenderMethod(a, ancestors))) {
+          readDeclarator(node, bind);
+        }
+        break;
+      case 'FunctionDeclaration':
+        if (node !== component && ancestors[ancestors.length - 2] === component && node.id) bind('handler', node, [node.id.name]);
+        break;
+      case 'CallExpression':
+        readCall(node, bind, deeds);
+        break;
+      case 'NewExpression':
+        if (node.callee.type === 'Identifier' && CHANNELS.has(node.callee.name)) deeds.add('holds a subscription');
+        if (node.callee.type === 'Identifier' && node.callee.name === 'XMLHttpRequest') deeds.add('loads data');
+        break;
+      case 'JSXAttribute':
+        if (node.name.name === 'ref') deeds.add('touches refs');
+        break;
+      case 'MemberExpression':
+        if (node.object.type === 'Identifier' && STORES.has(node.object.name)) deeds.add('keeps storage');
+        if (node.object.type === 'Identifier' && node.object.name === 'axios') deeds.add('loads data');
+        break;
+      case 'PropertyDefinition':
+      case 'MethodDefinition':
+      case 'Property':
+        if (ancestors[ancestors.length - 1] === component || ancestors[ancestors.length - 2] === component) readMember(node, bind);
+        break;
+      case 'AssignmentExpression':
+        if (isThisState(node.left) && node.right.type === 'ObjectExpression') bind('state', node, keysOf(node.right));
+        break;
+    }
+    return undefined;
+  });
+  const seen = new Set<string>();
+  const unique = bindings.filter((b) => b.kind === 'effect' || (!seen.has(b.kind + b.name) && seen.add(b.kind + b.name)));
+  return { bindings: unique, deeds: [...deeds].sort() };
+}
+
+function isRenderMethod(node: Node, ancestors: readonly Node[]): boolean {
+  const at = ancestors.indexOf(node);
+  const parent = ancestors[at - 1];
+  return parent?.type === 'MethodDefinition' && parent.key.type === 'Identifier' && parent.key.name === 'render';
+}
+
+function readDeclarator(
+  node: TSESTree.VariableDeclarator,
+  bind: (kind: BindingKind, node: Node, names: readonly string[]) => void,
+): void {
+  const init = bare(node.init!);
+  const hook = calleeName(init.type === 'AwaitExpression' ? init.argument : init);
+  const names = boundNames(node.id);
+  if (hook === 'useState' || hook === 'useReducer' || hook === 'useOptimistic' || hook === 'useActionState') {
+    const pattern = node.id.type === 'ArrayPattern' ? node.id : undefined;
+    const [state, setter] = pattern ? [pattern.elements[0], pattern.elements[1]] : [node.id, null];
+    if (state) bind('state', node, boundNames(state));
+    if (setter) bind('setter', node, boundNames(setter));
+  } else if (hook === 'useRef' || hook === 'createRef') bind('ref', node, names);
+  else if (hook === 'useContext') bind('context', node, names);
+  else if (hook === 'useCallback' || isFunction(init)) bind('handler', node, names);
+  else if (hook === 'useMemo') bind('derived', node, names);
+  else if (isHookName(hook) && init.type === 'CallExpression') bind('hook', node, names);
+  else bind('derived', node, names);
+}
+
+function readCall(
+  node: TSESTree.CallExpression,
+  bind: (kind: BindingKind, node: Node, names: readonly string[]) => void,
+  deeds: Set<Deed>,
+): void {
+  const name = calleeName(node);
+  if (!name) return;
+  if (EFFECTS.has(name)) bind('effect', node, ['']);
+  if (LOADERS.has(name)) deeds.add('loads data');
+  if (TIMERS.has(name)) deeds.add('runs timers');
+  if (SUBSCRIPTIONS.has(name) || name === 'useSyncExternalStore') deeds.add('holds a subscription');
+  if (name === 'useRef' || name === 'createRef') deeds.add('touches refs');
+}
+
+function readMember(
+  node: TSESTree.PropertyDefinition | TSESTree.MethodDefinition | TSESTree.Property,
+  bind: (kind: BindingKind, node: Node, names: readonly string[]) => void,
+): void {
+  if (node.key.type !== 'Identifier' || node.computed) return;
+  const name = node.key.name;
+  if (name === 'state' && node.value?.type === 'ObjectExpression') bind('state', node, keysOf(node.value));
+  else if (name === 'getInitialState' && node.value && isFunction(node.value)) {
+    walk(node.value, (child) => {
+      if (child.type === 'ReturnStatement' && child.argument?.type === 'ObjectExpression') bind('state', child, keysOf(child.argument));
+    });
+  } else if (LIFECYCLE.has(name)) bind('effect', node, ['']);
+  else if (name !== 'constructor' && !name.startsWith('render') && node.value && isFunction(node.value)) bind('handler', node, [name]);
+}
+
+function isThisState(node: Node): boolean {
+  return (
+    node.type === 'MemberExpression' &&
+    node.object.type === 'ThisExpression' &&
+    node.property.type === 'Identifier' &&
+    node.property.name === 'state'
+  );
+}
+
+function keysOf(node: TSESTree.ObjectExpression): string[] {
+  return node.properties.flatMap((p) => (p.type === 'Property' && p.key.type === 'Identifier' ? [p.key.name] : []));
+}

@@ -1,0 +1,266 @@
+/**
+ * Cuts a region of JSX out into a component: find what crosses the boundary, shape the interface, write the component
+ * and its use, and link the files.
+ */
+import { isProblem, type Problem } from '../../../problems/problems.js';
+import { basename, dirname, extname } from '../../../project/paths.js';
+import type { CutRequest, Cutting, Seam } from '../../../steps/cutting.js';
+import type { Variable } from '../../../script/scopes.js';
+import { nodeWithin, spanOf } from '../../../script/walk.js';
+import type { Edit, Span } from '../../../text/edits.js';
+import { parseFile } from '../source.js';
+import { findCrossings } from './crossings.js';
+import { habitsOf, isModuleExports, type Habits } from './habits.js';
+import { droppedImports, importPlace, repeatedImports, sourceFor, wholeLines } from './imports.js';
+import { shapeInterface, type Interface } from './interface.js';
+import { findLifts } from './lifts.js';
+import { findMoves, type Moves } from './moves.js';
+import { propTypesName, writePropTypes } from './prop-types.js';
+import { Scene } from './scene.js';
+import { declaredBy, findSharing, isTypeOnly, statementOfModule, type Sharing } from './sharing.js';
+import { withLeadingComments, writeComponent } from './write.js';
+import { isTypeParameter } from './crossings.js';
+
+export function cut(request: CutRequest): Cutting | Problem {
+  const script = parseFile(request.file, request.ports);
+  if (isProblem(script)) return script;
+  const scene = new Scene(request, script);
+
+  const trouble = findLifts(scene);
+  if (isProblem(trouble)) return trouble;
+  const moves = findMoves(scene, trouble.lifts);
+  const boundary = findCrossings(scene, trouble, moves);
+  if (isProblem(boundary)) return boundary;
+  const shape = shapeInterface(scene, boundary, declaredNames(scene, moves));
+
+  const goingSpans = goingOf(scene, moves, shape);
+  const typeVariables = shape.typeVariables.filter((v) => scene.scopes.isModuleLevel(v) && !isTypeParameter(v));
+  const sharing =
+    request.target === undefined ? undefined : findSharing(scene, boundary.moduleLevel, goingSpans, typeVariables);
+  if (isProblem(sharing)) return sharing;
+  if (sharing?.circular !== undefined) {
+    const cutting = cut({ ...request, target: undefined });
+    if (isProblem(cutting)) return cutting;
+    const note = `${request.name} stays in the same file: it needs ${sharing.circular}, which needs it in turn`;
+    return { ...cutting, notes: [...cutting.notes, note] };
+  }
+  const habits = habitsOf(request.file.path, scene.text, script.program);
+  const notes = [...moves.notes];
+  if (shape.unknownTypes.length) notes.push(`no type could be found for ${shape.unknownTypes.join(', ')}: written as any`);
+  const parts = { scene, moves, shape, habits, goingSpans };
+  const written = sharing ? intoNewFile(parts, sharing, request.target!) : intoSameFile(parts);
+  return { ...written, seam: seamOf(shape), notes };
+}
+
+interface Parts {
+  readonly scene: Scene;
+  readonly moves: Moves;
+  readonly shape: Interface;
+  readonly habits: Habits;
+  /** What leaves the host: the region without what stays with its use, and the statements that go along. */
+  readonly goingSpans: readonly Span[];
+}
+
+/** The region, less the code that the use keeps, plus the statements that move. */
+function goingOf(scene: Scene, moves: Moves, shape: Interface): Span[] {
+  const keeps: Span[] = shape.props
+    .filter((p) => p.crossing.key.startsWith('lift'))
+    .flatMap((p) => p.crossing.sites.map((s) => s.span));
+  if (scene.key) keeps.push(spanOf(scene.key));
+  const spans: Span[] = [];
+  let at = scene.region.start;
+  for (const keep of keeps.sort((a, b) => a.start - b.start)) {
+    spans.push({ start: at, end: keep.start });
+    at = keep.end;
+  }
+  spans.push({ start: at, end: scene.region.end });
+  return [...spans, ...moves.statements.map(spanOf)];
+}
+
+function declaredNames(scene: Scene, moves: Moves): Set<string> {
+  const names = new Set<string>();
+  for (const span of [scene.region, ...moves.statements.map(spanOf)]) {
+    for (const reference of scene.scopes.within(span)) {
+      const variable = reference.resolved;
+      if (variable && scene.declaredIn(variable, [span])) names.add(variable.name);
+    }
+  }
+  return names;
+}
+
+function seamOf(shape: Interface): Seam {
+  const entry = (p: Interface['props'][number]) => ({ name: p.name, ...(p.type === undefined ? {} : { type: p.type }) });
+  return {
+    props: shape.props.filter((p) => !p.crossing.event && !p.crossing.slot).map(entry),
+    events: shape.props.filter((p) => p.crossing.event).map(entry),
+    slots: shape.props.filter((p) => p.crossing.slot).map((p) => ({ name: p.name })),
+  };
+}
+
+/** Edits inside the host that both ways of cutting share: the use, and the statements that went along. */
+function hostEdits({ scene, moves }: Parts, use: string): Edit[] {
+  const comment = scene.comment;
+  const start = comment ? comment.range[0] : scene.region.start;
+  return [
+    { start, end: scene.region.end, text: use },
+    ...moves.statements.map((s) => wholeLines(scene, withLeadingComments(scene, spanOf(s)))),
+  ];
+}
+
+function propsNameFor(scene: Scene, habits: Habits, sameFile: boolean): string {
+  const plain = !sameFile && /^(?:export )?(?:interface|type) Props\b/m.test(scene.text);
+  const name = plain ? 'Props' : `${scene.request.name}Props`;
+  const taken = sameFile && scene.scopes.moduleScope.set.has(name);
+  return taken ? `${scene.request.name}OwnProps` : name;
+}
+
+function intoSameFile(parts: Parts): Pick<Cutting, 'edits' | 'files'> {
+  const { scene, moves, shape, habits } = parts;
+  const nl = habits.lineEnd;
+  const written = writeComponent(scene, shape, moves, habits, 'none', propsNameFor(scene, habits, true));
+  const outer = scene.script.program.body.find((s) => s.range[0] <= scene.region.start && s.range[1] >= scene.region.end)!;
+  const place = withLeadingComments(scene, spanOf(outer)).start;
+  const propTypes = writePropTypes(scene, shape, habits);
+  const text = [written.props, written.component, propTypes].filter(Boolean).join(nl + nl) + nl + nl;
+  return { edits: [...hostEdits(parts, written.use), { start: place, end: place, text }], files: new Map() };
+}
+
+function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutting, 'edits' | 'files'> {
+  const { scene, moves, shape, habits } = parts;
+  const { name, file } = scene.request;
+  const nl = habits.lineEnd;
+  const esm = !isCommonJs(scene);
+  const defaultExport = esm && habits.defaultExport;
+  const exported = !esm ? 'none' : defaultExport ? 'default' : 'named';
+  const written = writeComponent(scene, shape, moves, habits, exported, propsNameFor(scene, habits, false));
+  const files = new Map<string, string>();
+  const edits = hostEdits(parts, written.use);
+  const q = habits.quote;
+  const importOf = (clause: string, source: string) => `import ${clause} from ${q}${source}${q}${habits.semi}`;
+  const requireOf = (pattern: string, source: string) => `const ${pattern} = require(${q}${source}${q})${habits.semi}`;
+
+  const propTypes = writePropTypes(scene, shape, habits);
+  const needed = withPropTypes(scene, withReact(scene, sharing.imports), propTypes !== '');
+  const lines = repeatedImports(scene, needed, target, habits);
+  const hostLines = [
+    esm ? importOf(defaultExport ? name : `{ ${name} }`, sourceFor(scene, file.path, target)) : requireOf(name, sourceFor(scene, file.path, target)),
+  ];
+
+  if (sharing.shared.length) {
+    const sharedPath = sharedFile(scene, sharing);
+    const names = sharing.shared.flatMap((s) => declaredBy(scene, s).filter((v) => !isTypeOnly(v)));
+    files.set(sharedPath, sharedModule(parts, sharing, sharedPath, esm));
+    const shared = new Set(names);
+    const usedBy = (spans: readonly Span[], inside: boolean) =>
+      names.filter((v) =>
+        v.references.some((r) => !sharing.shared.some((s) => nodeWithin(r.identifier, spanOf(s))) && inside === [...spans, ...sharing.moved.map(spanOf)].some((s) => nodeWithin(r.identifier, s))),
+      );
+    const forNew = usedBy(parts.goingSpans, true).map((v) => v.name);
+    const forHost = usedBy(parts.goingSpans, false).map((v) => v.name);
+    const link = (list: readonly string[], from: string) =>
+      esm ? importOf(`{ ${list.join(', ')} }`, sourceFor(scene, from, sharedPath)) : requireOf(`{ ${list.join(', ')} }`, sourceFor(scene, from, sharedPath));
+    if (forNew.length) lines.push(link(forNew, target));
+    if (forHost.length) hostLines.push(link(forHost, file.path));
+    const reexported = sharing.shared.filter((s) => s.type === 'ExportNamedDeclaration').flatMap((s) => declaredBy(scene, s)).filter((v) => shared.has(v)).map((v) => v.name);
+    if (reexported.length) hostLines.push(`export { ${reexported.join(', ')} } from ${q}${sourceFor(scene, file.path, sharedPath)}${q}${habits.semi}`);
+  }
+  const typeNames = sharing.hostTypes.filter((v) => !sharing.moved.some((s) => declaredBy(scene, s).includes(v)));
+  for (const type of typeNames) edits.push(...exportEdit(scene, type));
+  if (typeNames.length) lines.push(`import type { ${typeNames.map((v) => v.name).join(', ')} } from ${q}${sourceFor(scene, target, file.path)}${q}${habits.semi}`);
+  lines.push(...foreignImports(shape, target, scene, habits));
+
+  const movedModule = sharing.moved.map((s) => {
+    const span = withLeadingComments(scene, spanOf(s));
+    return scene.text.slice(span.start, span.end);
+  });
+  for (const statement of [...sharing.moved, ...sharing.shared]) edits.push(wholeLines(scene, withLeadingComments(scene, spanOf(statement))));
+
+  const directives = scene.script.program.body.flatMap((s) =>
+    s.type === 'ExpressionStatement' && 'directive' in s && s.directive === 'use client' ? [scene.slice(s)] : [],
+  );
+  const sections = [directives.join(nl), lines.join(nl), movedModule.join(nl + nl), written.props, written.component, propTypes, esm ? '' : `module.exports = ${name}${habits.semi}`];
+  files.set(target, sections.filter(Boolean).join(nl + nl) + nl);
+
+  const removed = [...parts.goingSpans, ...sharing.moved.map(spanOf), ...sharing.shared.map(spanOf)];
+  edits.push(...droppedImports(scene, removed, new Set()));
+  const place = importPlace(scene);
+  const block = hostLines.join(nl);
+  edits.push({ start: place.offset, end: place.offset, text: place.first ? `${place.offset ? nl + nl : ''}${block}${place.offset ? '' : nl + nl}` : nl + block });
+  return { edits, files };
+}
+
+function isCommonJs(scene: Scene): boolean {
+  const body = scene.script.program.body;
+  return !body.some((s) => s.type === 'ImportDeclaration' || s.type.startsWith('Export')) && body.some((s) => isModuleExports(s));
+}
+
+/** Where JSX is compiled to `React.createElement`, every file with JSX needs `React`, named or not. */
+function withReact(scene: Scene, imports: readonly Variable[]): readonly Variable[] {
+  const react = scene.scopes.moduleScope.set.get('React');
+  if (!react || !scene.scopes.isImport(react) || imports.includes(react)) return imports;
+  const setting = scene.request.project.resolver.jsxSetting(scene.request.file.path);
+  const classic = setting === undefined ? !/\.tsx?$/.test(scene.request.file.path) || react.references.length === 0 : setting === 'react';
+  return classic ? [react, ...imports] : imports;
+}
+
+function withPropTypes(scene: Scene, imports: readonly Variable[], needed: boolean): readonly Variable[] {
+  const variable = needed ? scene.scopes.moduleScope.set.get(propTypesName(scene)!) : undefined;
+  return variable && !imports.includes(variable) ? [...imports, variable] : imports;
+}
+
+function sharedFile(scene: Scene, sharing: Sharing): string {
+  const host = scene.request.file.path;
+  const names = sharing.shared.flatMap((s) => declaredBy(scene, s).filter((v) => !isTypeOnly(v))).map((v) => v.name);
+  const declarations = sharing.shared.filter((s) => s.type !== 'ExpressionStatement').length;
+  const base = basename(host).replace(/\.[^.]*$/, '');
+  const stem = declarations === 1 && names.length === 1 ? names[0]! : `${base === 'index' ? basename(dirname(host)) || 'index' : base}Shared`;
+  const dir = dirname(host) ? `${dirname(host)}/` : '';
+  const holdsJsx = sharing.shared.some((s) => /<[A-Za-z>]/.test(scene.slice(s)));
+  const extension = holdsJsx ? extname(host) : extname(host).replace('x', '');
+  const taken = new Set(scene.request.project.files.list());
+  for (let i = 1; ; i++) {
+    const path = `${dir}${stem}${i === 1 ? '' : i}${extension}`;
+    const bare = path.slice(0, path.length - extension.length);
+    if (![...taken].some((p) => p === path || p.replace(/\.[^./]*$/, '') === bare) && path !== scene.request.target) return path;
+  }
+}
+
+function sharedModule({ scene, habits }: Parts, sharing: Sharing, path: string, esm: boolean): string {
+  const nl = habits.lineEnd;
+  const imports = repeatedImports(scene, /<[A-Za-z>]/.test(sharing.shared.map((s) => scene.slice(s)).join()) ? withReact(scene, sharing.sharedImports) : sharing.sharedImports, path, habits);
+  const types = sharing.hostTypes.filter((v) => v.references.some((r) => sharing.shared.some((s) => nodeWithin(r.identifier, spanOf(s)))));
+  if (types.length) imports.push(`import type { ${types.map((v) => v.name).join(', ')} } from ${habits.quote}${sourceFor(scene, path, scene.request.file.path)}${habits.quote}${habits.semi}`);
+  const statements = sharing.shared.map((s) => {
+    const span = withLeadingComments(scene, spanOf(s));
+    const text = scene.text.slice(span.start, span.end);
+    const at = s.range[0] - span.start;
+    const bare = s.type === 'ExpressionStatement' || s.type === 'ExportNamedDeclaration' || !esm;
+    return bare ? text : `${text.slice(0, at)}export ${text.slice(at)}`;
+  });
+  const names = sharing.shared.flatMap((s) => declaredBy(scene, s)).map((v) => v.name);
+  const tail = esm ? '' : `module.exports = { ${names.join(', ')} }${habits.semi}`;
+  const directives = scene.script.program.body.some((s) => s.type === 'ExpressionStatement' && 'directive' in s && s.directive === 'use client');
+  const client = directives && /<[A-Za-z>]|\buse[A-Z]/.test(statements.join()) ? `${habits.quote}use client${habits.quote}${habits.semi}` : '';
+  return [client, imports.join(nl), statements.join(nl + nl), tail].filter(Boolean).join(nl + nl) + nl;
+}
+
+/** `export` in front of a type of the host that a new file imports. */
+function exportEdit(scene: Scene, type: Variable): Edit[] {
+  const statement = statementOfModule(scene, type);
+  if (!statement || statement.type.startsWith('Export')) return [];
+  const listed = scene.script.program.body.some(
+    (s) => s.type === 'ExportNamedDeclaration' && s.specifiers.some((x) => x.local.type === 'Identifier' && x.local.name === type.name),
+  );
+  return listed ? [] : [{ start: statement.range[0], end: statement.range[0], text: 'export ' }];
+}
+
+function foreignImports(shape: Interface, target: string, scene: Scene, habits: Habits): string[] {
+  const bySource = new Map<string, string[]>();
+  for (const { name, from } of shape.foreignTypes) {
+    if (from === 'here') continue;
+    const source = 'module' in from ? from.module : sourceFor(scene, target, from.path);
+    bySource.set(source, [...(bySource.get(source) ?? []), name]);
+  }
+  return [...bySource].map(([source, names]) => `import type { ${names.sort().join(', ')} } from ${habits.quote}${source}${habits.quote}${habits.semi}`);
+}
+

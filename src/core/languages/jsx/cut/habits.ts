@@ -1,0 +1,102 @@
+/** How the project writes its components: measured from the host's file, so that new files follow. */
+import type { TSESTree } from '@typescript-eslint/types';
+import { basename, dirname, extname } from '../../../project/paths.js';
+import type { Project } from '../../../project/project.js';
+import type { Program } from '../../../script/parser.js';
+import { isFunction } from '../../../script/walk.js';
+import { indentUnitOf, lineEndOf } from '../../../text/layout.js';
+import { isTyped } from '../source.js';
+
+export interface Habits {
+  readonly semi: string;
+  readonly quote: "'" | '"';
+  readonly jsxQuote: "'" | '"';
+  readonly indent: string;
+  readonly lineEnd: string;
+  readonly typed: boolean;
+  readonly arrow: boolean;
+  readonly defaultExport: boolean;
+  readonly typeKeyword: 'interface' | 'type';
+  /** Separator of members in a type. */
+  readonly memberEnd: ';' | ',';
+  readonly width: number;
+  readonly trailingComma: boolean;
+}
+
+export function habitsOf(path: string, text: string, program: Program): Habits {
+  const body = program.body;
+  const count = (pattern: RegExp) => (text.match(pattern) ?? []).length;
+  const statements = body.filter((s) => s.type === 'ImportDeclaration' || s.type === 'VariableDeclaration' || s.type === 'ExpressionStatement');
+  const withSemi = statements.filter((s) => text[s.range[1] - 1] === ';').length;
+  const imports = body.filter((s) => s.type === 'ImportDeclaration').map((s) => text.slice(s.source.range[0], s.source.range[0] + 1));
+  const single = imports.length ? imports.filter((q) => q === "'").length * 2 >= imports.length : count(/'/g) >= count(/"/g);
+  return {
+    semi: statements.length === 0 || withSemi * 2 >= statements.length ? ';' : '',
+    quote: single ? "'" : '"',
+    jsxQuote: count(/=\s*'/g) > count(/=\s*"/g) && count(/\w='/g) > count(/\w="/g) ? "'" : '"',
+    indent: indentUnitOf(text),
+    lineEnd: lineEndOf(text),
+    typed: isTyped(path),
+    arrow: prefersArrow(body),
+    defaultExport: prefersDefault(body),
+    typeKeyword: count(/^(?:export )?type \w+Props\b/gm) > count(/^(?:export )?interface \w+Props\b/gm) ? 'type' : 'interface',
+    memberEnd: /interface \w+[^{]*\{[^}]*,\s*\n[^}]*\}/.test(text) && !/interface \w+[^{]*\{[^}]*;/.test(text) ? ',' : ';',
+    width: Math.min(120, Math.max(80, longestUsualLine(text))),
+    trailingComma: count(/,\s*\n\s*[})\]]/g) > 0,
+  };
+}
+
+/** Nine of ten lines are at most this long. */
+function longestUsualLine(text: string): number {
+  const lengths = text.split('\n').map((line) => line.length).filter((n) => n > 40).sort((a, b) => a - b);
+  return lengths[Math.floor(lengths.length * 0.97)] ?? 80;
+}
+
+function prefersArrow(body: readonly TSESTree.ProgramStatement[]): boolean {
+  let arrows = 0;
+  let declarations = 0;
+  for (const statement of body) {
+    const node = statement.type === 'ExportNamedDeclaration' || statement.type === 'ExportDefaultDeclaration' ? statement.declaration : statement;
+    if (node?.type === 'FunctionDeclaration' && /^[A-Z]/.test(node.id?.name ?? 'X')) declarations++;
+    if (node?.type === 'VariableDeclaration') {
+      for (const d of node.declarations) {
+        if (d.init && isFunction(d.init) && d.id.type === 'Identifier' && /^[A-Z]/.test(d.id.name)) arrows++;
+      }
+    }
+  }
+  return arrows > declarations;
+}
+
+function prefersDefault(body: readonly TSESTree.ProgramStatement[]): boolean {
+  const hasDefault = body.some((s) => s.type === 'ExportDefaultDeclaration') || body.some(isModuleExports);
+  const named = body.some(
+    (s) =>
+      s.type === 'ExportNamedDeclaration' &&
+      s.declaration &&
+      ((s.declaration.type === 'FunctionDeclaration' && /^[A-Z]/.test(s.declaration.id?.name ?? '')) ||
+        (s.declaration.type === 'VariableDeclaration' &&
+          s.declaration.declarations.some((d) => d.id.type === 'Identifier' && /^[A-Z][a-z]/.test(d.id.name)))),
+  );
+  return hasDefault && !named;
+}
+
+export function isModuleExports(statement: TSESTree.ProgramStatement): boolean {
+  if (statement.type !== 'ExpressionStatement' || statement.expression.type !== 'AssignmentExpression') return false;
+  const left = statement.expression.left;
+  return left.type === 'MemberExpression' && left.object.type === 'Identifier' && left.object.name === 'module';
+}
+
+/** The file for a new component: beside the host, named as the files around it are. */
+export function fileFor(project: Project, hostPath: string, name: string): string {
+  const dir = dirname(hostPath);
+  const host = basename(hostPath).replace(/\.[^.]*$/, '');
+  const beside = project.files.list().filter((p) => dirname(p) === dir && extname(p) === extname(hostPath));
+  const stems = beside.map((p) => basename(p).replace(/\.[^.]*$/, '')).filter((s) => s !== 'index');
+  const kebab = stems.filter((s) => /^[a-z0-9]+(-[a-z0-9]+)+$/.test(s)).length;
+  const pascal = stems.filter((s) => /^[A-Z]/.test(s)).length;
+  const camel = stems.filter((s) => /^[a-z]+[A-Z]/.test(s)).length;
+  const suffix = /\.(component|view|screen)$/.exec(host)?.[0] ?? '';
+  const kebabed = name.replace(/([a-z0-9])([A-Z])/g, '$1-$2').replace(/([A-Z])([A-Z][a-z])/g, '$1-$2').toLowerCase();
+  const stem = kebab > pascal || suffix ? kebabed : camel > pascal ? name[0]!.toLowerCase() + name.slice(1) : name;
+  return (dir ? `${dir}/` : '') + stem + suffix + extname(hostPath);
+}

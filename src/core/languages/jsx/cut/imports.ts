@@ -1,0 +1,163 @@
+/** Imports: repeated for a new file, added to the host, taken out where nothing is left to use them. */
+import type { TSESTree } from '@typescript-eslint/types';
+import { DefinitionType } from '@typescript-eslint/scope-manager';
+import { dirname, extname, join, relativeFrom } from '../../../project/paths.js';
+import type { Edit } from '../../../text/edits.js';
+import { isRequire, type Variable } from '../../../script/scopes.js';
+import { nodeWithin, spanOf } from '../../../script/walk.js';
+import type { Span } from '../../../text/edits.js';
+import type { Habits } from './habits.js';
+import type { Scene } from './scene.js';
+
+/** A source as written in the host's file, for a file in another folder. */
+export function rebasedSource(source: string, hostPath: string, targetPath: string): string {
+  if (!/^\.{1,2}(\/|$)/.test(source) || dirname(hostPath) === dirname(targetPath)) return source;
+  const path = join(dirname(hostPath), source);
+  return path === undefined ? source : relativeFrom(dirname(targetPath), path);
+}
+
+/** How files of the project write an import of `to` from `from`. */
+export function sourceFor(scene: Scene, from: string, to: string): string {
+  const withExtension = scene.script.program.body.some(
+    (s) => s.type === 'ImportDeclaration' && /^\.{1,2}\/.*\.(?:[cm]?[jt]sx?)$/.test(s.source.value),
+  );
+  const relative = relativeFrom(dirname(from), to);
+  if (!withExtension) return relative.slice(0, relative.length - extname(to).length);
+  const written = scene.script.program.body.find(
+    (s): s is TSESTree.ImportDeclaration => s.type === 'ImportDeclaration' && /^\.{1,2}\/.*\.[cm]?[jt]sx?$/.test(s.source.value),
+  );
+  const asJs = written && /\.jsx?$/.test(written.source.value) && /\.tsx?$/.test(to);
+  return asJs ? relative.replace(/\.ts(x?)$/, '.js$1'.replace('$1', '')) : relative;
+}
+
+/** Import lines for a new file at `path` that binds the given variables of the host's imports. */
+export function repeatedImports(scene: Scene, variables: readonly Variable[], path: string, habits: Habits): string[] {
+  const lines: string[] = [];
+  const wanted = new Set(variables);
+  for (const statement of scene.script.program.body) {
+    if (statement.type === 'ImportDeclaration') {
+      const used = statement.specifiers.filter((s) => wanted.has(scene.scopes.variableOf(s.local)!));
+      if (used.length > 0) lines.push(importLine(scene, statement, used, path, habits));
+    } else if (statement.type === 'VariableDeclaration') {
+      for (const declarator of statement.declarations) {
+        const names = variables.filter((v) => v.defs[0]?.type === DefinitionType.Variable && v.defs[0].node === declarator);
+        if (names.length === 0 || !isRequire(declarator.init)) continue;
+        const source = rebasedSource(String((declarator.init.arguments[0] as TSESTree.Literal).value), scene.request.file.path, path);
+        const pattern = declarator.id.type === 'Identifier' ? declarator.id.name : `{ ${names.map((v) => v.name).join(', ')} }`;
+        lines.push(`${statement.kind} ${pattern} = require(${habits.quote}${source}${habits.quote})${habits.semi}`);
+      }
+    }
+  }
+  return lines;
+}
+
+function importLine(scene: Scene, statement: TSESTree.ImportDeclaration, used: readonly TSESTree.ImportClause[], path: string, habits: Habits): string {
+  const parts: string[] = [];
+  const named: string[] = [];
+  for (const specifier of used) {
+    if (specifier.type === 'ImportSpecifier') named.push(scene.slice(specifier));
+    else parts.push(scene.slice(specifier));
+  }
+  if (named.length) parts.push(`{ ${named.join(', ')} }`);
+  const source = rebasedSource(statement.source.value, scene.request.file.path, path);
+  const kind = statement.importKind === 'type' ? 'type ' : '';
+  const attributes = scene.text.slice(statement.source.range[1], statement.range[1]).replace(/;$/, '').trimEnd();
+  return `import ${kind}${parts.join(', ')} from ${habits.quote}${source}${habits.quote}${attributes}${habits.semi}`;
+}
+
+/** Edits that drop the import bindings which only the removed spans used. */
+export function droppedImports(scene: Scene, removed: readonly Span[], kept: ReadonlySet<Variable>): Edit[] {
+  const edits: Edit[] = [];
+  const gone = (variable: Variable | undefined) =>
+    variable !== undefined &&
+    !kept.has(variable) &&
+    variable.name !== 'React' &&
+    variable.references.length > 0 &&
+    variable.references.every((r) => removed.some((span) => nodeWithin(r.identifier, span)));
+  for (const statement of scene.script.program.body) {
+    if (statement.type === 'ImportDeclaration') {
+      const going = statement.specifiers.filter((s) => gone(scene.scopes.variableOf(s.local)));
+      if (going.length === 0) continue;
+      if (going.length === statement.specifiers.length) edits.push(wholeLines(scene, spanOf(statement)));
+      else edits.push(...droppedSpecifiers(scene, statement, new Set(going)));
+    } else if (statement.type === 'VariableDeclaration' && statement.declarations.length === 1) {
+      const declarator = statement.declarations[0]!;
+      if (declarator.id.type === 'Identifier' && isRequire(declarator.init) && gone(scene.scopes.variableOf(declarator.id))) edits.push(wholeLines(scene, spanOf(statement)));
+    }
+  }
+  return edits;
+}
+
+function droppedSpecifiers(scene: Scene, statement: TSESTree.ImportDeclaration, going: ReadonlySet<TSESTree.ImportClause>): Edit[] {
+  const named = statement.specifiers.filter((s) => s.type === 'ImportSpecifier');
+  const staying = named.filter((s) => !going.has(s));
+  const edits: Edit[] = [];
+  const text = scene.text;
+  const open = text.indexOf('{', statement.range[0]);
+  const close = text.indexOf('}', open);
+  if (named.length > 0 && staying.length === 0) {
+    // `import A, { b } from` keeps `import A from`.
+    let start = open;
+    while (/[\s,]/.test(text[start - 1]!)) start--;
+    edits.push({ start, end: close + 1, text: '' });
+  } else {
+    named.forEach((specifier, i) => {
+      if (!going.has(specifier)) return;
+      const next = named[i + 1];
+      if (next) edits.push({ start: specifier.range[0], end: next.range[0], text: '' });
+      else {
+        const lastKept = staying[staying.length - 1]!;
+        const from = Math.max(lastKept.range[1], ...edits.map((e) => e.end));
+        if (edits.length && edits[edits.length - 1]!.end === specifier.range[0]) {
+          // The run of dropped names reaches the end: take the comma before it as well.
+          while (edits.length && edits[edits.length - 1]!.start > lastKept.range[1]) edits.pop();
+          edits.push({ start: lastKept.range[1], end: specifier.range[1], text: '' });
+        } else edits.push({ start: from, end: specifier.range[1], text: '' });
+      }
+    });
+  }
+  const first = statement.specifiers[0]!;
+  if (first.type === 'ImportDefaultSpecifier' && going.has(first)) {
+    const after = named.length ? open : (statement.specifiers[1]?.range[0] ?? first.range[1]);
+    edits.push({ start: first.range[0], end: after, text: '' });
+  }
+  return edits;
+}
+
+/** Removal of a span with the line ends that only it fills; a blank line on both sides leaves one. */
+export function wholeLines(scene: Scene, span: Span): Edit {
+  const text = scene.text;
+  let start = span.start;
+  while (start > 0 && /[ \t]/.test(text[start - 1]!)) start--;
+  let end = span.end;
+  while (/[ \t;]/.test(text[end] ?? '')) end++;
+  if (start > 0 && text[start - 1] !== '\n') return { start: span.start, end: span.end, text: '' };
+  if (text[end] === '\r') end++;
+  if (text[end] === '\n') end++;
+  else if (end < text.length) return { start: span.start, end: span.end, text: '' };
+  const blankBefore = start === 0 || /\n[ \t]*\r?\n$/.test(text.slice(0, start)) || /\{[ \t]*\r?\n$/.test(text.slice(0, start));
+  const blankAfter = /^[ \t]*\r?\n/.exec(text.slice(end));
+  if (blankBefore && blankAfter) end += blankAfter[0].length;
+  return { start, end, text: '' };
+}
+
+/** Where a new import goes: behind the last import, else behind directives and the comment at the head. */
+export function importPlace(scene: Scene): { offset: number; first: boolean } {
+  const body = scene.script.program.body;
+  let last: Span | undefined;
+  for (const statement of body) {
+    const isImport = statement.type === 'ImportDeclaration' || (statement.type === 'VariableDeclaration' && statement.declarations.some((d) => isRequire(d.init)));
+    if (isImport) last = spanOf(statement);
+  }
+  const directive = body.filter((s) => s.type === 'ExpressionStatement' && 'directive' in s && s.directive);
+  if (last) return { offset: lineEndFrom(scene.text, last.end), first: false };
+  const after = directive[directive.length - 1];
+  if (after) return { offset: lineEndFrom(scene.text, after.range[1]), first: true };
+  const shebang = /^(?:\uFEFF)?(?:#![^\n]*\n)?/.exec(scene.text)![0].length;
+  return { offset: shebang, first: true };
+}
+
+function lineEndFrom(text: string, offset: number): number {
+  const rest = /^[ \t]*;?[ \t]*(?:\/\/[^\n\r]*)?/.exec(text.slice(offset))![0];
+  return offset + rest.length;
+}

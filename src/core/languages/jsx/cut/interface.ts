@@ -1,0 +1,155 @@
+/** The interface of the new component: the name and the type of each prop. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { TypeName, TypeOracle } from '../../../steps/cutting.js';
+import { identifierEnd, type Variable } from '../../../script/scopes.js';
+import { walk } from '../../../script/walk.js';
+import { isTypeParameter, type Boundary, type Crossing } from './crossings.js';
+import type { Scene } from './scene.js';
+
+export interface NamedProp {
+  readonly name: string;
+  readonly crossing: Crossing;
+  readonly type?: string;
+}
+
+export interface Interface {
+  readonly props: readonly NamedProp[];
+  /** Names of the host's file, local or imported, that the types mention. */
+  readonly typeVariables: readonly Variable[];
+  /** Types to import that the host's file does not know. */
+  readonly foreignTypes: readonly Exclude<TypeName, { from: 'here' }>[];
+  /** Type parameters of the host that the interface needs, as declared. */
+  readonly parameters: readonly TSESTree.TSTypeParameter[];
+  readonly unknownTypes: readonly string[];
+}
+
+const RESERVED = new Set(
+  'key ref class default for in if do else new var let const function return switch case break this typeof delete void with while try catch throw enum export import extends super null true false yield await arguments eval'.split(
+    ' ',
+  ),
+);
+const PLAIN_NAMES: Record<string, string> = { key: 'itemKey', ref: 'innerRef', class: 'className', for: 'htmlFor' };
+
+export function shapeInterface(scene: Scene, boundary: Boundary, declared: ReadonlySet<string>): Interface {
+  const taken = new Set<string>([...boundary.globals, ...boundary.moduleLevel.map((v) => v.name), ...declared, scene.request.name]);
+  const used = new Set<string>();
+  const names = new Map<Crossing, string>();
+  const keepsName = (crossing: Crossing) => crossing.variable?.name === crossing.wanted && crossing.value === crossing.wanted && !RESERVED.has(crossing.wanted);
+  for (const crossing of boundary.crossings.filter(keepsName)) {
+    names.set(crossing, crossing.wanted);
+    used.add(crossing.wanted);
+  }
+  for (const crossing of boundary.crossings) {
+    if (names.has(crossing)) continue;
+    const name = freeName(crossing, (n) => used.has(n) || taken.has(n) || RESERVED.has(n));
+    names.set(crossing, name);
+    used.add(name);
+  }
+  const typing = scene.request.file.path.match(/\.[mc]?tsx?$/) ? new Typing(scene) : undefined;
+  const props = boundary.crossings.map((crossing): NamedProp => {
+    const type = typing?.typeOf(crossing);
+    return { name: names.get(crossing)!, crossing, ...(type === undefined ? {} : { type }) };
+  });
+  for (const reference of boundary.types) typing?.noteParameter(reference.resolved!);
+  return {
+    props,
+    typeVariables: [...(typing?.variables ?? [])],
+    foreignTypes: [...(typing?.foreign.values() ?? [])],
+    parameters: [...(typing?.parameters ?? [])],
+    unknownTypes: props.filter((p) => p.type === 'any').map((p) => p.name),
+  };
+}
+
+function freeName(crossing: Crossing, isTaken: (name: string) => boolean): string {
+  const wanted = PLAIN_NAMES[crossing.wanted] ?? crossing.wanted;
+  if (!isTaken(wanted)) return wanted;
+  const member = /^this\.(props|state)\./.exec(crossing.value)?.[1];
+  const tries = crossing.event
+    ? []
+    : [...(member === 'state' ? [`current${capital(wanted)}`] : []), `${wanted}Value`, `own${capital(wanted)}`];
+  for (const name of tries) if (!isTaken(name)) return name;
+  for (let i = 2; ; i++) if (!isTaken(`${wanted}${i}`)) return `${wanted}${i}`;
+}
+
+function capital(name: string): string {
+  return name[0]!.toUpperCase() + name.slice(1);
+}
+
+/** Types of props as text, with a note of every name that has to come along. */
+class Typing {
+  readonly variables = new Set<Variable>();
+  readonly foreign = new Map<string, Exclude<TypeName, { from: 'here' }>>();
+  readonly parameters = new Set<TSESTree.TSTypeParameter>();
+  readonly #oracle: TypeOracle | undefined;
+
+  constructor(readonly scene: Scene) {
+    this.#oracle = scene.request.types;
+  }
+
+  typeOf(crossing: Crossing): string {
+    const asked = crossing.typed && this.#ask(crossing.typed);
+    const text = asked ?? this.#declared(crossing) ?? 'any';
+    if (crossing.setter) {
+      const state = /^(?:React\.)?Dispatch<(?:React\.)?SetStateAction<([\s\S]*)>>$/.exec(text)?.[1];
+      if (state !== undefined) {
+        const name = crossing.variable!.name.replace(/^set/, '');
+        return `(${name[0]!.toLowerCase()}${name.slice(1)}: ${state}) => void`;
+      }
+    }
+    if (crossing.extras.length > 0) return this.#withExtras(crossing, text);
+    return text;
+  }
+
+  noteParameter(variable: Variable): void {
+    const node = variable.defs[0]?.node;
+    if (isTypeParameter(variable) && node?.type === 'TSTypeParameter') this.parameters.add(node as TSESTree.TSTypeParameter);
+  }
+
+  #ask(span: { start: number; end: number }): string | undefined {
+    const answer = this.#oracle?.typeAt(this.scene.request.file.path, span);
+    if (!answer) return undefined;
+    for (const name of answer.names) {
+      if (name.from === 'here') this.#noteName(name.name);
+      else this.foreign.set(name.name, name as Exclude<TypeName, { from: 'here' }>);
+    }
+    return answer.text;
+  }
+
+  #noteName(name: string): void {
+    const variable = this.scene.scopes.moduleScope.set.get(name);
+    if (variable && variable.defs.length > 0) this.variables.add(variable);
+    for (const node of this.scene.above) {
+      if (!('typeParameters' in node) || node.typeParameters?.type !== 'TSTypeParameterDeclaration') continue;
+      for (const parameter of node.typeParameters.params) {
+        if (parameter.name.name !== name) continue;
+        this.parameters.add(parameter);
+        for (const part of [parameter.constraint, parameter.default]) if (part) this.#noteTypeNode(part);
+      }
+    }
+  }
+
+  #noteTypeNode(node: TSESTree.Node): void {
+    walk(node, (child) => {
+      if (child.type === 'TSTypeReference' && child.typeName.type === 'Identifier') this.#noteName(child.typeName.name);
+      return undefined;
+    });
+  }
+
+  /** Without a type checker: the annotation that the variable carries itself. */
+  #declared(crossing: Crossing): string | undefined {
+    const id = crossing.variable?.defs[0]?.name;
+    if (id?.type !== 'Identifier' || crossing.value !== crossing.variable?.name || !id.typeAnnotation) return undefined;
+    this.#noteTypeNode(id.typeAnnotation.typeAnnotation);
+    return this.scene.slice(id.typeAnnotation.typeAnnotation);
+  }
+
+  #withExtras(crossing: Crossing, text: string): string {
+    if (!text.startsWith('(')) return 'any';
+    const extras = crossing.extras.map((variable) => {
+      const id = variable.identifiers[0]!;
+      const type = this.#ask({ start: id.range[0], end: identifierEnd(id) }) ?? 'any';
+      return `${variable.name}: ${type}`;
+    });
+    return `(${extras.join(', ')}${text[1] === ')' ? '' : ', '}${text.slice(1)}`;
+  }
+}

@@ -1,0 +1,184 @@
+/**
+ * Which declarations of the host go along with a region: those that only the region uses, and that mean the same there.
+ * State and other hooks go only where the new component lives exactly as long as the host.
+ */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Span } from '../../../text/edits.js';
+import type { Node } from '../../../script/parser.js';
+import type { Variable } from '../../../script/scopes.js';
+import { bare, isFunction, nodeWithin, spanOf, walk, type FunctionNode } from '../../../script/walk.js';
+import { calleeName, isHookName } from '../bindings.js';
+import { isComponentTag, isJsx, tagName } from '../markup.js';
+import type { Lift } from './lifts.js';
+import type { Scene } from './scene.js';
+
+export interface Moves {
+  /** Statements of functions of the host, in text order. */
+  readonly statements: readonly (TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration)[];
+  /** For people: what could have gone along and why it stays. */
+  readonly notes: readonly string[];
+}
+
+type Nature = 'function' | 'plain' | 'computed' | 'hook' | 'stays';
+
+const MOVABLE_HOOKS = new Set(['useState', 'useReducer', 'useRef', 'useMemo', 'useCallback', 'useContext']);
+const IMPURE = /\b(?:Date\.now|Math\.random|performance\.now|new Date\(\)|crypto\.|uuid\w*\(|nanoid\()/;
+
+export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
+  const lifetime = lifetimeOf(scene);
+  const moved = new Set<TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration>();
+  const notes = new Map<string, string>();
+  const staying = [...lifts.map(({ fn }) => spanOf(fn)), ...(scene.key ? [spanOf(scene.key)] : [])];
+  const goes = (node: Node) =>
+    (scene.inRegion(node) || [...moved].some((s) => nodeWithin(node, spanOf(s)))) &&
+    !staying.some((span) => nodeWithin(node, span));
+
+  for (let again = true; again; ) {
+    again = false;
+    for (const variable of usedVariables(scene, moved, staying)) {
+      const statement = statementOf(variable);
+      if (!statement || moved.has(statement)) continue;
+      const owner = functionOf(scene, statement);
+      if (!owner || !scene.functions.includes(owner)) continue;
+      const declared = variablesOf(scene, statement);
+      const onlyHere = declared.every((v) =>
+        v.references.every((r) => goes(r.identifier) || nodeWithin(r.identifier, spanOf(statement))),
+      );
+      if (!onlyHere || declared.some((v) => scene.scopes.isReassigned(v))) continue;
+      const nature = natureOf(scene, statement);
+      if (nature === 'stays') continue;
+      const nearest = scene.functions[0] === owner;
+      if (nature === 'computed' && !nearest) continue;
+      if (nature === 'hook' && (!nearest || lifetime !== undefined)) {
+        const reason = lifetime ?? 'it is repeated';
+        notes.set(variable.name, `${declared.map((v) => v.name).join(' and ')} stays in the host: ${reason}, so it would be lost and made anew`);
+        continue;
+      }
+      moved.add(statement);
+      again = true;
+    }
+  }
+  const statements = [...moved].sort((a, b) => a.range[0] - b.range[0]);
+  return { statements, notes: [...new Set(notes.values())] };
+}
+
+function usedVariables(scene: Scene, moved: Iterable<Node>, staying: readonly Span[]): Set<Variable> {
+  const result = new Set<Variable>();
+  for (const span of [scene.region, ...[...moved].map(spanOf)]) {
+    for (const reference of scene.scopes.within(span)) {
+      const variable = reference.resolved;
+      if (!variable || scene.scopes.isModuleLevel(variable)) continue;
+      if (staying.some((s) => nodeWithin(reference.identifier, s))) continue;
+      result.add(variable);
+    }
+  }
+  return result;
+}
+
+/** The declaring statement of a variable when it stands directly in a function body and declares nothing else. */
+function statementOf(variable: Variable): TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration | undefined {
+  const definition = variable.defs.length === 1 ? variable.defs[0]! : undefined;
+  if (definition?.type === 'FunctionName' && definition.node.type === 'FunctionDeclaration') return definition.node;
+  if (definition?.type !== 'Variable') return undefined;
+  const statement = definition.parent;
+  return statement.declarations.length === 1 && statement.kind === 'const' ? (statement as TSESTree.VariableDeclaration) : undefined;
+}
+
+function functionOf(scene: Scene, statement: Node): FunctionNode | undefined {
+  const block = scene.scopes.parentOf(statement);
+  const owner = block?.type === 'BlockStatement' ? scene.scopes.parentOf(block) : undefined;
+  return owner && isFunction(owner) ? owner : undefined;
+}
+
+function variablesOf(scene: Scene, statement: TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration): Variable[] {
+  const names: Node[] = [];
+  if (statement.type === 'FunctionDeclaration') names.push(statement.id!);
+  else {
+    walk(statement.declarations[0]!.id, (node) => {
+      if (node.type === 'Identifier') names.push(node);
+      return node.type !== 'TSTypeAnnotation';
+    });
+  }
+  return names.map((n) => scene.scopes.variableOf(n)).filter((v): v is Variable => v !== undefined && v.identifiers.some((id) => names.includes(id)));
+}
+
+function natureOf(scene: Scene, statement: TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration): Nature {
+  if (bound(scene, statement)) return 'stays';
+  if (statement.type === 'FunctionDeclaration') return statement.generator ? 'stays' : 'function';
+  const init = statement.declarations[0]!.init;
+  if (!init) return 'stays';
+  const value = bare(init);
+  if (isFunction(value)) return 'function';
+  const hook = calleeName(value);
+  if (isHookName(hook)) return MOVABLE_HOOKS.has(hook!) ? 'hook' : 'stays';
+  let nature: Nature = 'plain';
+  walk(value, (node) => {
+    if (isFunction(node)) nature = nature === 'stays' ? nature : 'computed';
+    if (node.type === 'AssignmentExpression' || node.type === 'UpdateExpression' || (node.type === 'UnaryExpression' && node.operator === 'delete')) nature = 'stays';
+    if (node.type === 'CallExpression' || node.type === 'NewExpression' || node.type === 'TaggedTemplateExpression' || node.type === 'ImportExpression') {
+      if (nature !== 'stays') nature = isHookName(calleeName(node)) ? 'stays' : 'computed';
+    }
+    // Made anew it would be another object than the one that others compare it with.
+    if ((node.type === 'ObjectExpression' || node.type === 'ArrayExpression' || isJsx(node)) && nature === 'plain') nature = 'computed';
+    return nature !== 'stays';
+  });
+  return nature !== 'plain' && IMPURE.test(scene.slice(value)) ? 'stays' : nature;
+}
+
+/** Whether a statement holds something that means another thing in another function, or reads what changes. */
+function bound(scene: Scene, statement: Node): boolean {
+  let found = false;
+  walk(statement, (node) => {
+    if (['ThisExpression', 'Super', 'AwaitExpression', 'YieldExpression', 'MetaProperty'].includes(node.type)) found = true;
+    return !found;
+  });
+  return (
+    found ||
+    scene.scopes.within(spanOf(statement)).some((reference) => {
+      const variable = reference.resolved;
+      if (reference.identifier.type === 'Identifier' && reference.identifier.name === 'arguments') return true;
+      if (!variable || scene.scopes.isModuleLevel(variable)) return false;
+      return scene.scopes.isReassigned(variable) && !scene.declaredIn(variable, [spanOf(statement)]);
+    })
+  );
+}
+
+/** Undefined when the region lives exactly as long as the component that shows it, else why not. */
+function lifetimeOf(scene: Scene): string | undefined {
+  const root = scene.root;
+  if (root?.type === 'JSXElement' && keyOf(root)) return 'the region has a key of its own';
+  for (const node of scene.above) {
+    if (node.type === 'JSXFragment') continue;
+    if (node.type === 'JSXElement') {
+      const name = node.openingElement.name;
+      if (isComponentTag(name) && !/(^|\.)(Fragment|StrictMode)$/.test(tagName(name))) return `<${tagName(name)}> may remove it`;
+      if (keyOf(node)) return 'an element around it has a key';
+      continue;
+    }
+    if (node.type === 'JSXExpressionContainer') return 'it is shown by an expression';
+    if (node.type === 'ConditionalExpression' || node.type === 'LogicalExpression' || node.type === 'IfStatement') return 'it is shown under a condition';
+    if (bare(node) !== node) continue;
+    if (isFunction(node)) return node.body.type === 'BlockStatement' ? 'it is not returned by the component itself' : undefined;
+    if (node.type === 'ReturnStatement') {
+      const block = scene.scopes.parentOf(node);
+      const owner = block && scene.scopes.parentOf(block);
+      if (block?.type !== 'BlockStatement' || !owner || !isFunction(owner)) return 'it is shown under a condition';
+      return returnsOf(owner) > 1 ? 'the component sometimes shows something else' : undefined;
+    }
+    return 'it is held in a value first';
+  }
+  return 'it stands outside every component';
+}
+
+function keyOf(node: TSESTree.JSXElement): boolean {
+  return node.openingElement.attributes.some((a) => a.type === 'JSXAttribute' && a.name.name === 'key');
+}
+
+function returnsOf(fn: FunctionNode): number {
+  let count = 0;
+  walk(fn.body, (node) => {
+    if (node.type === 'ReturnStatement' || node.type === 'ThrowStatement') count++;
+    return !isFunction(node);
+  });
+  return count;
+}

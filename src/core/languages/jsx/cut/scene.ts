@@ -1,0 +1,117 @@
+/** Everything about a region and its surroundings that the parts of a cut ask for. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Span } from '../../../text/edits.js';
+import type { CutRequest } from '../../../steps/cutting.js';
+import type { Node, ParsedScript } from '../../../script/parser.js';
+import { ScriptScopes, type Variable } from '../../../script/scopes.js';
+import { bare, childrenOf, isFunction, nodeWithin, runsNow, spanOf, type FunctionNode } from '../../../script/walk.js';
+import { isJsx } from '../markup.js';
+
+export class Scene {
+  readonly text: string;
+  readonly scopes: ScriptScopes;
+  readonly region: Span;
+  /** The node that directly holds the region's nodes. */
+  readonly holder: Node;
+  /** The region's own syntax, in text order. */
+  readonly nodes: readonly Node[];
+
+  constructor(
+    readonly request: CutRequest,
+    readonly script: ParsedScript,
+  ) {
+    this.text = request.file.text;
+    this.scopes = new ScriptScopes(script);
+    this.region = { start: request.region.start, end: request.region.end };
+    const { holder, nodes } = locate(script.program, this.region);
+    this.holder = holder;
+    this.nodes = nodes;
+  }
+
+  /** Whether the region stands between tags, rather than where an expression stands. */
+  get amongChildren(): boolean {
+    return isJsx(this.holder);
+  }
+
+  /** The only node of the region, when it is an element or a fragment. */
+  get root(): TSESTree.JSXElement | TSESTree.JSXFragment | undefined {
+    const only = this.nodes.length === 1 ? this.nodes[0]! : undefined;
+    if (!only) return undefined;
+    const inner = bare(only);
+    return isJsx(inner) ? inner : undefined;
+  }
+
+  /** Ancestors of the region, innermost first, the holder included. */
+  get above(): Node[] {
+    return [this.holder, ...this.scopes.ancestorsOf(this.holder)];
+  }
+
+  /** Functions around the region, innermost first. */
+  get functions(): FunctionNode[] {
+    return this.above.filter(isFunction);
+  }
+
+  /** The `key` of the region's root: it stays with the use, in the host's terms. */
+  get key(): TSESTree.JSXAttribute | undefined {
+    const root = this.root;
+    if (root?.type !== 'JSXElement') return undefined;
+    return root.openingElement.attributes.find((a): a is TSESTree.JSXAttribute => a.type === 'JSXAttribute' && a.name.name === 'key');
+  }
+
+  /** A comment between tags right above the region belongs to it. */
+  get comment(): TSESTree.JSXExpressionContainer | undefined {
+    const holder = this.holder;
+    if (!isJsx(holder)) return undefined;
+    const before = holder.children.filter((c) => c.range[1] <= this.nodes[0]!.range[0] && !(c.type === 'JSXText' && !this.slice(c).trim()));
+    const last = before[before.length - 1];
+    const isComment = last?.type === 'JSXExpressionContainer' && last.expression.type === 'JSXEmptyExpression';
+    return isComment && /^\s*$/.test(this.text.slice(last.range[1], this.region.start)) ? last : undefined;
+  }
+
+  inRegion(node: Node): boolean {
+    return nodeWithin(node, this.region);
+  }
+
+  slice(node: Node | Span): string {
+    const span = 'range' in node ? spanOf(node) : node;
+    return this.text.slice(span.start, span.end);
+  }
+
+  /** Functions between a node of the region and the region's edge, outermost first, that may run later. */
+  laterFunctions(node: Node, limit: (n: Node) => boolean = (n) => this.inRegion(n)): FunctionNode[] {
+    const result: FunctionNode[] = [];
+    for (const ancestor of this.scopes.ancestorsOf(node)) {
+      if (!limit(ancestor)) break;
+      if (isFunction(ancestor) && !runsNow(ancestor, this.scopes.parentOf(ancestor))) result.unshift(ancestor);
+    }
+    return result;
+  }
+
+  declaredIn(variable: Variable, spans: readonly Span[]): boolean {
+    return variable.identifiers.some((id) => spans.some((span) => nodeWithin(id, span)));
+  }
+}
+
+/** The holder of a span and the nodes in it: children of a tag, or one expression. */
+function locate(program: Node, span: Span): { holder: Node; nodes: Node[] } {
+  let holder: Node = program;
+  let nodes: Node[] = [];
+  const descend = (node: Node): void => {
+    const inside: Node[] = [];
+    let next: Node | undefined;
+    for (const child of childrenOf(node)) {
+      // A text node may reach beyond the part of it that is rendered.
+      const covers = child.range[0] <= span.start && child.range[1] >= span.end;
+      const touched = child.type === 'JSXText' && child.range[1] > span.start && child.range[0] < span.end;
+      if (touched || nodeWithin(child, span)) inside.push(child);
+      else if (covers) next = child;
+    }
+    if (inside.length > 0) {
+      holder = node;
+      nodes = inside;
+    } else if (next) descend(next);
+  };
+  descend(program);
+  return { holder, nodes };
+}
+

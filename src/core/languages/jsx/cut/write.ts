@@ -1,0 +1,230 @@
+/** Writing the new component, its use, and its file, in the manner of the project. */
+import type { Scene } from './scene.js';
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Span } from '../../../text/edits.js';
+import { applyEdits, type Edit } from '../../../text/edits.js';
+import { indentAt, reindent } from '../../../text/layout.js';
+import { bare, isFunction, spanOf, walk } from '../../../script/walk.js';
+import type { Node } from '../../../script/parser.js';
+import { isJsx } from '../markup.js';
+import { renderedText } from '../text.js';
+import type { Habits } from './habits.js';
+import type { Interface, NamedProp } from './interface.js';
+import type { Moves } from './moves.js';
+
+/** Text of a span of the host with the sites in it rewritten to prop names. */
+export function rewritten(scene: Scene, span: Span, props: readonly NamedProp[], more: readonly Edit[] = []): string {
+  const edits: Edit[] = [...more];
+  for (const { name, crossing } of props) {
+    for (const site of crossing.sites) {
+      if (site.span.start < span.start || site.span.end > span.end) continue;
+      edits.push({ ...site.span, text: site.write(name) });
+    }
+  }
+  const inside = edits.map((e) => ({ start: e.start - span.start, end: e.end - span.start, text: e.text }));
+  return applyEdits(scene.text.slice(span.start, span.end), inside);
+}
+
+/** Spans whose lines must not be moved: template strings and strings over several lines, after rewriting. */
+function fixedSpans(nodes: readonly Node[]): Span[] {
+  const result: Span[] = [];
+  for (const root of nodes) {
+    walk(root, (node) => {
+      if (node.type === 'TemplateElement' || (node.type === 'Literal' && typeof node.value === 'string')) result.push(spanOf(node));
+      return undefined;
+    });
+  }
+  return result;
+}
+
+/** Moves a span to another indentation; strings over several lines are kept as they are. */
+function relocated(scene: Scene, span: Span, nodes: readonly Node[], props: readonly NamedProp[], to: string, more: readonly Edit[] = []): string {
+  const from = indentAt(scene.text, span.start);
+  const fixed = fixedSpans(nodes);
+  const text = scene.text.slice(span.start, span.end);
+  if (!text.includes('\n')) return rewritten(scene, span, props, more);
+  // Indentation is changed by edits as well, so that both kinds of edit speak of the same offsets.
+  const edits: Edit[] = [...more];
+  const rewrites = props.flatMap((p) => p.crossing.sites.map((s) => s.span));
+  let at = text.indexOf('\n') + 1;
+  for (; at > 0; at = text.indexOf('\n', at) + 1) {
+    const offset = span.start + at;
+    const head = /^[ \t]*/.exec(text.slice(at))![0];
+    const inFixed = fixed.some((s) => s.start < offset && offset < s.end);
+    const inRewrite = rewrites.some((s) => s.start < offset && offset < s.end);
+    const blank = /^[ \t]*(\r?\n|$)/.test(text.slice(at));
+    if (!inFixed && !inRewrite && !blank && !more.some((e) => e.start <= offset && offset < e.end)) {
+      const moved = reindent(`\n${head}x`, from, to).slice(1, -1);
+      if (moved !== head) edits.push({ start: offset, end: offset + head.length, text: moved });
+    }
+    if (text.indexOf('\n', at) < 0) break;
+  }
+  return rewritten(scene, span, props, edits);
+}
+
+export interface Written {
+  readonly component: string;
+  readonly use: string;
+  /** The type declaration of the props, when there is one. */
+  readonly props: string;
+}
+
+export function writeComponent(scene: Scene, shape: Interface, moves: Moves, habits: Habits, exported: 'named' | 'default' | 'none', propsName: string): Written {
+  const { name } = scene.request;
+  const nl = habits.lineEnd;
+  const unit = habits.indent;
+  const generics = shape.parameters.map((p) => scene.slice(p));
+  const applied = shape.parameters.map((p) => p.name.name);
+  const isAsync = holdsAwait(scene, moves);
+
+  const names = shape.props.map((p) => p.name);
+  const typeRef = propsName + (applied.length ? `<${applied.join(', ')}>` : '');
+  const annotation = habits.typed && names.length ? `: ${typeRef}` : '';
+  const pattern = names.length ? `{ ${names.join(', ')} }` : '';
+  const typeParams = generics.length ? `<${generics.join(', ')}${habits.arrow && generics.length === 1 ? ',' : ''}>` : '';
+  const headOf = (params: string) =>
+    habits.arrow
+      ? `const ${name} = ${isAsync ? 'async ' : ''}${typeParams}(${params}) =>`
+      : `${isAsync ? 'async ' : ''}function ${name}${typeParams}(${params})`;
+  const prefix = exported === 'named' ? 'export ' : exported === 'default' && !habits.arrow ? 'export default ' : '';
+  let head = prefix + headOf(pattern + annotation);
+  if (head.length + 2 > habits.width && names.length) {
+    const comma = habits.trailingComma ? ',' : '';
+    head = prefix + headOf(`{${nl}${names.map((n) => unit + n).join(`,${nl}`)}${comma}${nl}}${annotation}`);
+  }
+
+  const statements = moves.statements.map((s) => {
+    const span = withLeadingComments(scene, spanOf(s));
+    return unit + relocated(scene, span, [s], shape.props, unit);
+  });
+  const conciseArrow = habits.arrow && statements.length === 0;
+  const bodyIndent = conciseArrow ? unit : unit + unit;
+  const shown = writeShown(scene, shape, habits, bodyIndent);
+  const semi = habits.semi;
+  const returned = shown.multiline ? `(${nl}${bodyIndent}${shown.text}${nl}${conciseArrow ? '' : unit})` : shown.text;
+  let component: string;
+  if (conciseArrow) component = `${head} ${returned}${semi}`;
+  else {
+    const between = statements.length ? nl : '';
+    component = `${head} {${nl}${statements.join(nl)}${statements.length ? nl + between : ''}${unit}return ${returned}${semi}${nl}}${habits.arrow ? semi : ''}`;
+  }
+  if (exported === 'default' && habits.arrow) component += `${nl}${nl}export default ${name}${semi}`;
+  const comment = scene.comment;
+  if (comment) component = scene.text.slice(comment.range[0] + 1, comment.range[1] - 1).trim() + nl + component;
+  return { component, use: writeUse(scene, shape, habits), props: habits.typed && names.length ? writePropsType(shape, habits, propsName, generics) : '' };
+}
+
+function writePropsType(shape: Interface, habits: Habits, propsName: string, generics: readonly string[]): string {
+  const nl = habits.lineEnd;
+  const params = generics.length ? `<${generics.join(', ')}>` : '';
+  const members = shape.props.map((p) => `${habits.indent}${p.name}: ${(p.type ?? 'any').replace(/\n\s*/g, ' ')}${habits.memberEnd}`);
+  return habits.typeKeyword === 'type'
+    ? `type ${propsName}${params} = {${nl}${members.join(nl)}${nl}}${habits.semi}`
+    : `interface ${propsName}${params} {${nl}${members.join(nl)}${nl}}`;
+}
+
+/** What the component returns: the region, in a fragment only where JSX needs one. */
+function writeShown(scene: Scene, shape: Interface, habits: Habits, indent: string): { text: string; multiline: boolean } {
+  const span = scene.region;
+  const key = scene.key;
+  const removals: Edit[] = key ? [removedAttribute(scene, key)] : [];
+  const value = returnable(scene);
+  if (value) {
+    const own = spanOf(value);
+    const text = relocated(scene, own, [value], shape.props, indent, removals);
+    return { text, multiline: text.includes('\n') || text.length + indent.length + 9 > habits.width };
+  }
+  const nl = habits.lineEnd;
+  const [before, after] = openEnds(scene);
+  const text = relocated(scene, span, scene.nodes, shape.props, indent + habits.indent, removals);
+  const inner = scene.amongChildren ? text : `{${text}}`;
+  if (!inner.includes('\n') && inner.length + indent.length < habits.width - 14) return { text: `<>${inner}</>`, multiline: false };
+  const head = before ? '<>' : `<>${nl}${indent}${habits.indent}`;
+  const tail = after ? '</>' : `${nl}${indent}</>`;
+  return { text: head + inner + tail, multiline: true };
+}
+
+/** The expression that can be returned as it stands: one element, a choice between elements, or any code outside of tags. */
+function returnable(scene: Scene): Node | undefined {
+  if (scene.root) return bare(scene.nodes[0]!);
+  const only = scene.nodes.length === 1 ? scene.nodes[0]! : undefined;
+  if (!only) return undefined;
+  const inner = only.type === 'JSXExpressionContainer' ? bare(only.expression) : scene.amongChildren ? undefined : bare(only);
+  return inner && isChoice(inner) ? inner : undefined;
+}
+
+function isChoice(node: Node): boolean {
+  const inner = bare(node);
+  if (isJsx(inner)) return true;
+  if (inner.type === 'Literal') return inner.value === null;
+  return inner.type === 'ConditionalExpression' && isChoice(inner.consequent) && isChoice(inner.alternate);
+}
+
+/** Whether white space at either end of the region counts, so that no line break may be put there. */
+function openEnds(scene: Scene): [boolean, boolean] {
+  const first = scene.nodes[0]!;
+  const last = scene.nodes[scene.nodes.length - 1]!;
+  const counts = (node: Node, atStart: boolean) => {
+    if (node.type !== 'JSXText') return false;
+    const raw = scene.slice(node);
+    const rendered = renderedText(raw);
+    return atStart ? /^\s/.test(raw.slice(rendered.start)) : /\s$/.test(raw.slice(0, rendered.end));
+  };
+  return [counts(first, true), counts(last, false)];
+}
+
+/** Takes an attribute away together with the white space before it. */
+function removedAttribute(scene: Scene, attribute: TSESTree.JSXAttribute): Edit {
+  let start = attribute.range[0];
+  while (/\s/.test(scene.text[start - 1]!)) start--;
+  return { start, end: attribute.range[1], text: '' };
+}
+
+function writeUse(scene: Scene, shape: Interface, habits: Habits): string {
+  const { name } = scene.request;
+  const indent = indentAt(scene.text, scene.region.start);
+  const attributes: string[] = [];
+  if (scene.key) attributes.push(scene.slice(scene.key));
+  let slot: string | undefined;
+  for (const prop of shape.props) {
+    if (prop.crossing.slot) slot = prop.crossing.value;
+    else attributes.push(`${prop.name}={${prop.crossing.value}}`);
+  }
+  const column = scene.region.start - (scene.text.lastIndexOf('\n', scene.region.start - 1) + 1);
+  const oneLine = `<${[name, ...attributes].join(' ')}${slot ? `>{${slot}}</${name}>` : ' />'}`;
+  const plainWidth = attributes.some((a) => a.includes('\n')) ? Infinity : column + oneLine.length;
+  let use = oneLine;
+  if (plainWidth > habits.width && attributes.length > 0) {
+    const nl = habits.lineEnd;
+    const lines = attributes.map((a) => nl + indent + habits.indent + reindent(a, indentAt(scene.text, scene.region.start), indent));
+    use = `<${name}${lines.join('')}${nl}${indent}${slot ? `>${nl}${indent}${habits.indent}{${slot}}${nl}${indent}</${name}>` : '/>'}`;
+  }
+  return use;
+}
+
+function holdsAwait(scene: Scene, moves: Moves): boolean {
+  let found = false;
+  for (const root of [...scene.nodes, ...moves.statements]) {
+    walk(root, (node) => {
+      if (node.type === 'AwaitExpression') found = true;
+      return !found && !isFunction(node);
+    });
+  }
+  return found;
+}
+
+/** A statement with the comments right above it. */
+export function withLeadingComments(scene: Scene, span: Span): Span {
+  let start = span.start;
+  const comments = scene.script.comments;
+  for (let i = comments.length - 1; i >= 0; i--) {
+    const comment = comments[i]!;
+    if (comment.end > start) continue;
+    const between = scene.text.slice(comment.end, start);
+    if (!/^[ \t]*\r?\n[ \t]*$/.test(between) && !(comment.block && /^[ \t]*$/.test(between))) break;
+    const lineStart = scene.text.lastIndexOf('\n', comment.start - 1) + 1;
+    if (scene.text.slice(lineStart, comment.start).trim()) break;
+    start = comment.start;
+  }
+  return { start, end: span.end };
+}

@@ -1,0 +1,57 @@
+/** The JSX family: JSX and TSX, React and React Native alike. */
+import type { Language } from '../language.js';
+import { isProblem } from '../../problems/problems.js';
+import { ScriptScopes } from '../../script/scopes.js';
+import { walkMarkup, childLists } from '../../markup/walk.js';
+import type { Markup } from '../../markup/model.js';
+import { cut } from './cut/cut.js';
+import { JsxMarkup } from './markup.js';
+import { findComponents } from './candidates.js';
+import { readJsxModule } from './read.js';
+import { parseFile } from './source.js';
+import { renderedText } from './text.js';
+import { fileFor } from './cut/habits.js';
+
+export const jsx: Language = {
+  id: 'jsx',
+  label: 'JSX and TSX',
+  extensions: ['.tsx', '.jsx', '.ts', '.js', '.mts', '.mjs', '.cts', '.cjs'],
+
+  read(file, ports) {
+    const script = parseFile(file, ports);
+    return isProblem(script) ? script : readJsxModule(file.text, script, file.path);
+  },
+
+  lists(file, ports) {
+    const script = parseFile(file, ports);
+    if (isProblem(script)) return script;
+    const { holdsJsx } = findComponents(script.program);
+    const roots = new JsxMarkup(file.text, holdsJsx).parts(script.program);
+    const lists: (readonly Markup[])[] = roots.map((root) => [root]);
+    walkMarkup(roots, (node) => void lists.push(...childLists(node).map((list) => (node.kind === 'expression' ? list.map((m) => [m]) : [list])).flat()));
+    return lists.filter((list) => list.length > 0);
+  },
+
+  names(file, ports) {
+    const script = parseFile(file, ports);
+    if (isProblem(script)) return new Set();
+    const scopes = new ScriptScopes(script);
+    const names = new Set<string>();
+    for (const reference of scopes.references) names.add(String((reference.identifier as { name?: unknown }).name));
+    for (const variable of scopes.moduleScope.variables) names.add(variable.name);
+    return names;
+  },
+
+  fileFor(project, hostPath, name) {
+    return fileFor(project, hostPath, name);
+  },
+
+  cut,
+
+  prove(file, ports) {
+    const script = parseFile(file, ports);
+    if (isProblem(script)) return script;
+    return { path: file.path, text: file.text, script, scopes: new ScriptScopes(script), renderedText: (raw) => renderedText(raw).text };
+  },
+};
+

@@ -1,0 +1,39 @@
+/**
+ * The one interface of a language. Analyses and steps work on the model and call this; nothing outside the folder of a
+ * language asks which language it is in.
+ */
+import type { ModuleModel, Markup } from '../markup/model.js';
+import type { ScriptParser } from '../script/parser.js';
+import type { Problem } from '../problems/problems.js';
+import type { Project } from '../project/project.js';
+import type { CutRequest, Cutting } from '../steps/cutting.js';
+import type { ProofModule } from '../proof/module.js';
+
+/** What the host hands in: parsers that are too heavy or too native for the core. */
+export interface Ports {
+  readonly script: ScriptParser;
+}
+
+export interface SourceFile {
+  readonly path: string;
+  readonly text: string;
+}
+
+export interface Language {
+  readonly id: string;
+  /** For people: "JSX and TSX". */
+  readonly label: string;
+  readonly extensions: readonly string[];
+  /** Reads a file into the model, or says why it cannot. */
+  read(file: SourceFile, ports: Ports): ModuleModel | Problem;
+  /** Every list of siblings in the file, outermost first, in which a region can be chosen. */
+  lists(file: SourceFile, ports: Ports): readonly (readonly Markup[])[] | Problem;
+  /** Every name that means something in the file: a new name must be none of them. */
+  names(file: SourceFile, ports: Ports): ReadonlySet<string>;
+  /** Where a new component cut out of `hostPath` goes, by the habits of the project. */
+  fileFor(project: Project, hostPath: string, name: string): string;
+  /** Capability: cuts a region out into a component. Absent where the language has no components of its own. */
+  readonly cut?: (request: CutRequest) => Cutting | Problem;
+  /** Capability: the written text as the proof compares it. */
+  readonly prove?: (file: SourceFile, ports: Ports) => ProofModule | Problem;
+}

@@ -1,0 +1,12 @@
+/** All languages, by file extension. A language is one folder and one line here. */
+import type { Language } from './language.js';
+import { extname } from '../project/paths.js';
+import { jsx } from './jsx/language.js';
+
+export const languages: readonly Language[] = [jsx];
+
+const byExtension = new Map(languages.flatMap((language) => language.extensions.map((e) => [e, language] as const)));
+
+export function languageOf(path: string): Language | undefined {
+  return byExtension.get(extname(path));
+}

@@ -1,0 +1,33 @@
+/** Walking the markup tree. */
+import type { Markup } from './model.js';
+
+/** The lists of siblings directly under a node. A region is a run in one of these lists. */
+export function childLists(node: Markup): (readonly Markup[])[] {
+  switch (node.kind) {
+    case 'element':
+      return [...node.attributes.filter((a) => a.parts.length > 0).map((a) => a.parts), node.children];
+    case 'fragment':
+      return [node.children];
+    case 'branch':
+      return node.arms.map((arm) => arm.body);
+    case 'loop':
+      return [node.body];
+    case 'expression':
+      return [node.parts];
+    default:
+      return [];
+  }
+}
+
+/** Depth first, in text order. `visit` may answer `false` to leave out what is below. */
+export function walkMarkup(
+  nodes: readonly Markup[],
+  visit: (node: Markup, ancestors: readonly Markup[]) => boolean | void,
+  ancestors: readonly Markup[] = [],
+): void {
+  for (const node of nodes) {
+    if (visit(node, ancestors) === false) continue;
+    const below = [...ancestors, node];
+    for (const list of childLists(node)) walkMarkup(list, visit, below);
+  }
+}

@@ -1,0 +1,118 @@
+/**
+ * The catalogue of everything Verkstad tells a person about their project or their request. Codes are stable; each
+ * entry says what, and what to do next. Thrown errors are for our own bugs only.
+ */
+import type { Span } from '../text/edits.js';
+
+export interface Problem {
+  readonly code: ProblemCode;
+  readonly message: string;
+  readonly path: string;
+  /** Offsets into the file, when the problem has a place in it. */
+  readonly span?: Span;
+  /** Ways out, best first. */
+  readonly instead: readonly string[];
+}
+
+export type ProblemCode = keyof typeof catalogue;
+
+const size = (bytes: number) => (bytes >= 1e6 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.round(bytes / 1000)} kB`);
+
+const catalogue = {
+  'file-syntax': (what: string) => [`cannot be parsed: ${what}`, 'mend the syntax, then run again'],
+  'file-encoding': () => ['is not UTF-8', 'convert it to UTF-8'],
+  'file-empty': () => ['is empty', 'nothing to do, or delete it'],
+  'file-large': (bytes: number, limit: number) => [
+    `is ${size(bytes)} large; files over ${size(limit)} are not read, they are nearly always generated`,
+    'raise "maxFileBytes" in verkstad.config.json if it is really source',
+  ],
+  'file-unreadable': (why: string) => [`cannot be read: ${why}`, 'check the permissions'],
+  'file-unknown': () => ['is not among the files of this project', 'check the path, --root, and the ignore rules'],
+  'file-language': (extension: string) => [`is in no language that Verkstad reads (${extension})`, 'name a .jsx, .tsx, .js or .ts file'],
+  'range-format': (range: string) => [`"${range}" is not a range`, 'write FILE:12-30, or FILE:12:5-30:11 with columns'],
+  'range-outside': (lines: number) => [`the range lies outside the file, which has ${lines} lines`, 'give lines inside the file'],
+  'range-empty': () => ['there is no markup in this range', 'choose lines that show an element'],
+  'region-opaque': (what: string) => [`the region cuts through ${what}, which is kept whole`, 'take the whole of it into the range, or none of it'],
+  'region-whole': (name: string) => [
+    `this is all that ${name} shows; a new component would only be ${name} again`,
+    'choose a part of it',
+  ],
+  'region-assigns': (name: string) => [
+    `the markup assigns to "${name}", which belongs to the component around it`,
+    `move the assignment to "${name}" into a function of the component and call that from the markup`,
+  ],
+  'region-yield': () => ['the markup holds a "yield"', 'take its result into a variable above the markup'],
+  'region-await-nested': () => ['the markup awaits inside a function that the new component would not own', 'await above the markup'],
+  'region-arguments': (word: string) => [`the markup uses "${word}" of the function around it`, 'name what is needed as a variable above the markup'],
+  'region-parent-reads': (parent: string) => [
+    `${parent} reads its children one by one and would not know the new component`,
+    `take a range inside one child of ${parent}, or the whole of ${parent}`,
+  ],
+  'region-impure-call': (name: string, target: string) => [
+    `the markup calls "${name}" while it renders, and that writes "${target}"; in a component of its own it would run later`,
+    `call "${name}" above the markup and show its result`,
+  ],
+  'region-module-write': (name: string) => [
+    `"${name}" is a variable of the module that is written after it is declared, so it cannot be shared between files`,
+    'use --same-file',
+  ],
+  'region-private-type': (name: string) => [`the type "${name}" is local to a function`, 'move the type to the top of the file'],
+  'name-invalid': (name: string) => [`"${name}" is not a name for a component`, 'use a name that begins with a capital letter'],
+  'target-exists': (path: string) => [`${path} exists already`, 'give another --to or --name'],
+  'target-outside': (path: string) => [`${path} lies outside the project`, 'give a path under the root'],
+  'target-language': (path: string) => [`${path} does not end in a file extension for this language`, 'end it as the file that it comes from ends'],
+  'proof-different': (detail: string) => [`the result would not be the same: ${detail}`, 'nothing was written; choose another region, or cut a smaller one'],
+  'proof-unknown': (detail: string) => [`it cannot be proven that the result is the same: ${detail}`, 'choose another region, or pass --unproven to write it all the same'],
+  'types-worse': (detail: string) => [`the change would bring new type errors: ${detail}`, 'choose another region, or try --props members'],
+  'names-unresolved': (names: string) => [`names would be left without a meaning: ${names}`, 'nothing was written; choose another region'],
+  'changed-meanwhile': (path: string) => [`${path} was changed since it was read`, 'run the command again'],
+  'undo-nothing': () => ['there is no change to take back', 'nothing to do'],
+  'undo-edited': (path: string) => [`${path} was edited after the change`, 'take back your edit, or keep both and undo by hand'],
+  'root-missing': (path: string) => [`${path} is not a folder`, 'give a folder to --root'],
+  'config-invalid': (what: string) => [`the configuration is not valid: ${what}`, 'see docs/guide.md, Configuration'],
+  'entry-unknown': (entry: string, near: string) => [
+    `no component or file is called "${entry}"${near}`,
+    'run `verkstad survey` for the names',
+  ],
+} satisfies Record<string, (...args: never[]) => readonly [string, ...string[]] | string[]>;
+
+type Args<C extends ProblemCode> = Parameters<(typeof catalogue)[C]>;
+
+/** Builds one problem of the catalogue for a place. */
+export function problem<C extends ProblemCode>(code: C, at: { path: string; span?: Span }, ...args: Args<C>): Problem {
+  const make = catalogue[code] as (...a: Args<C>) => readonly string[];
+  const [message, ...instead] = make(...args);
+  return { code, message: message!, path: at.path, ...(at.span ? { span: at.span } : {}), instead };
+}
+
+export const problemCodes = Object.keys(catalogue) as ProblemCode[];
+
+export function isProblem(value: unknown): value is Problem {
+  return typeof value === 'object' && value !== null && 'code' in value && 'instead' in value;
+}
+
+/** The closest of `known` to a mistyped name, if any is close (edit distance at most a third of its length). */
+export function didYouMean(name: string, known: Iterable<string>): string | undefined {
+  let best: string | undefined;
+  let least = Math.max(1, Math.floor(name.length / 3)) + 1;
+  for (const candidate of known) {
+    const distance = editDistance(name.toLowerCase(), candidate.toLowerCase(), least);
+    if (distance < least) [best, least] = [candidate, distance];
+  }
+  return best;
+}
+
+/** Levenshtein distance by the two-row method, given up above `limit`. */
+function editDistance(a: string, b: string, limit: number): number {
+  if (Math.abs(a.length - b.length) >= limit) return limit;
+  let row = Array.from({ length: b.length + 1 }, (_, i) => i);
+  for (let i = 1; i <= a.length; i++) {
+    const next = [i];
+    for (let j = 1; j <= b.length; j++) {
+      const change = row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1);
+      next.push(Math.min(change, row[j]! + 1, next[j - 1]! + 1));
+    }
+    row = next;
+  }
+  return row[b.length]!;
+}

@@ -1,0 +1,43 @@
+/** Arithmetic on project paths: relative to the root, `/` between parts. */
+
+export function dirname(path: string): string {
+  const slash = path.lastIndexOf('/');
+  return slash < 0 ? '' : path.slice(0, slash);
+}
+
+export function basename(path: string): string {
+  return path.slice(path.lastIndexOf('/') + 1);
+}
+
+/** With the dot; empty when there is none. */
+export function extname(path: string): string {
+  const base = basename(path);
+  const dot = base.lastIndexOf('.');
+  return dot <= 0 ? '' : base.slice(dot);
+}
+
+/** Undefined when the path leaves the root. */
+export function normalize(path: string): string | undefined {
+  const parts: string[] = [];
+  for (const part of path.replace(/\\/g, '/').split('/')) {
+    if (part === '' || part === '.') continue;
+    if (part === '..') {
+      if (parts.pop() === undefined) return undefined;
+    } else parts.push(part);
+  }
+  return parts.join('/');
+}
+
+export function join(...parts: readonly string[]): string | undefined {
+  return normalize(parts.filter(Boolean).join('/'));
+}
+
+/** `./x` or `../x`: how a file in `fromDir` writes the path `to`. */
+export function relativeFrom(fromDir: string, to: string): string {
+  const from = fromDir ? fromDir.split('/') : [];
+  const target = to.split('/');
+  let same = 0;
+  while (same < from.length && same < target.length - 1 && from[same] === target[same]) same++;
+  const up = '../'.repeat(from.length - same);
+  return (up || './') + target.slice(same).join('/');
+}

@@ -1,0 +1,51 @@
+/** The files under one root with what has been read from them. A project never changes: a change makes a new one. */
+import type { Language, Ports, SourceFile } from '../languages/language.js';
+import { languageOf } from '../languages/registry.js';
+import type { ModuleModel } from '../markup/model.js';
+import { problem, isProblem, type Problem } from '../problems/problems.js';
+import type { FileSet } from './files.js';
+import { extname } from './paths.js';
+import { Resolver } from './resolve.js';
+
+export class Project {
+  readonly #models = new Map<string, ModuleModel | Problem>();
+  #resolver: Resolver | undefined;
+
+  constructor(
+    readonly files: FileSet,
+    readonly ports: Ports,
+  ) {}
+
+  get resolver(): Resolver {
+    return (this.#resolver ??= new Resolver(this.files));
+  }
+
+  /** Files in a language that is read, sorted by path. */
+  sources(): string[] {
+    return this.files.list().filter((path) => languageOf(path) && !path.endsWith('.d.ts'));
+  }
+
+  source(path: string): (SourceFile & { readonly language: Language }) | Problem {
+    const content = this.files.read(path);
+    if (!content) return problem('file-unknown', { path });
+    const language = languageOf(path);
+    if (!language) return problem('file-language', { path }, extname(path) || 'no extension');
+    if ('unreadable' in content) {
+      if (content.unreadable === 'encoding') return problem('file-encoding', { path });
+      if (content.unreadable === 'large') return problem('file-large', { path }, content.bytes, Number(content.detail));
+      return problem('file-unreadable', { path }, content.detail);
+    }
+    if (!content.text.trim()) return problem('file-empty', { path });
+    return { path, text: content.text, language };
+  }
+
+  model(path: string): ModuleModel | Problem {
+    let model = this.#models.get(path);
+    if (!model) {
+      const file = this.source(path);
+      model = isProblem(file) ? file : file.language.read(file, this.ports);
+      this.#models.set(path, model);
+    }
+    return model;
+  }
+}

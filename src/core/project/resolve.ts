@@ -1,0 +1,155 @@
+/** Which file an import means: relative paths, left-out extensions, index files, `paths` and `baseUrl`. */
+import stripJsonComments from 'strip-json-comments';
+import { textOf, type FileSet } from './files.js';
+import { dirname, extname, join, normalize } from './paths.js';
+
+export type Resolution =
+  | { readonly kind: 'file'; readonly path: string }
+  /** A picture, a style sheet, data: a leaf. */
+  | { readonly kind: 'asset'; readonly path: string }
+  | { readonly kind: 'package'; readonly name: string }
+  | { readonly kind: 'missing'; readonly source: string };
+
+const EXTENSIONS = ['.tsx', '.ts', '.jsx', '.js', '.mts', '.cts', '.mjs', '.cjs'];
+const ASSET = /\.(?:css|scss|sass|less|styl|svg|png|jpe?g|gif|webp|avif|ico|json|ya?ml|txt|md|mdx|woff2?|ttf|mp[34]|webm|graphql|gql|wasm|html)(?:\?.*)?$/i;
+/** A source extension that stands for another one: TypeScript lets `./x.js` mean `./x.ts`. */
+const SWAPS: Record<string, string[]> = { '.js': ['.ts', '.tsx', '.jsx'], '.jsx': ['.tsx'], '.mjs': ['.mts'], '.cjs': ['.cts'] };
+
+interface PathRules {
+  /** Folder that the rules hold for. */
+  readonly dir: string;
+  readonly baseUrl?: string;
+  readonly paths: readonly (readonly [pattern: string, targets: readonly string[]])[];
+  readonly jsx?: string;
+}
+
+export class Resolver {
+  readonly #paths: ReadonlySet<string>;
+  readonly #rules: readonly PathRules[];
+  readonly #cache = new Map<string, Resolution>();
+
+  constructor(readonly files: FileSet) {
+    const list = files.list();
+    this.#paths = new Set(list);
+    this.#rules = list
+      .filter((path) => /(^|\/)[tj]sconfig(\.[\w-]+)?\.json$/.test(path))
+      .flatMap((path) => readRules(files, path))
+      .sort((a, b) => b.dir.length - a.dir.length);
+  }
+
+  resolve(from: string, source: string): Resolution {
+    const dir = dirname(from);
+    const key = `${dir}\0${source}`;
+    let result = this.#cache.get(key);
+    if (!result) this.#cache.set(key, (result = this.#resolve(dir, source)));
+    return result;
+  }
+
+  /** The `jsx` setting of TypeScript that holds for a file, when there is one. */
+  jsxSetting(path: string): string | undefined {
+    const dir = dirname(path);
+    return this.#rules.find((r) => r.jsx !== undefined && (!r.dir || dir === r.dir || dir.startsWith(r.dir + '/')))?.jsx;
+  }
+
+  #resolve(dir: string, source: string): Resolution {
+    const clean = source.replace(/[?#].*$/, '');
+    if (/^\.{1,2}(\/|$)/.test(clean)) return this.#probe(join(dir, clean)) ?? this.#leaf(clean, join(dir, clean)) ?? missing(source);
+    if (clean.startsWith('/')) return this.#probe(normalize(clean)) ?? this.#leaf(clean, normalize(clean)) ?? missing(source);
+    for (const rules of this.#rules) {
+      if (rules.dir && dir !== rules.dir && !dir.startsWith(rules.dir + '/')) continue;
+      for (const target of mapped(rules, clean)) {
+        const found = this.#probe(target);
+        if (found) return found;
+      }
+    }
+    return { kind: 'package', name: clean.split('/').slice(0, clean.startsWith('@') ? 2 : 1).join('/') };
+  }
+
+  #probe(path: string | undefined): Resolution | undefined {
+    if (path === undefined) return undefined;
+    if (this.#paths.has(path)) return ASSET.test(path) ? { kind: 'asset', path } : { kind: 'file', path };
+    const extension = extname(path);
+    const stem = path.slice(0, path.length - extension.length);
+    const tries = [
+      ...EXTENSIONS.map((e) => path + e),
+      ...(SWAPS[extension] ?? []).map((e) => stem + e),
+      ...EXTENSIONS.map((e) => (path ? `${path}/index${e}` : `index${e}`)),
+    ];
+    const found = tries.find((candidate) => this.#paths.has(candidate));
+    return found === undefined ? undefined : { kind: 'file', path: found };
+  }
+
+  #leaf(source: string, path: string | undefined): Resolution | undefined {
+    return ASSET.test(source) ? { kind: 'asset', path: path ?? source } : undefined;
+  }
+}
+
+function missing(source: string): Resolution {
+  return { kind: 'missing', source };
+}
+
+function mapped(rules: PathRules, source: string): string[] {
+  const targets: string[] = [];
+  for (const [pattern, list] of rules.paths) {
+    const star = pattern.indexOf('*');
+    const head = star < 0 ? pattern : pattern.slice(0, star);
+    const tail = star < 0 ? '' : pattern.slice(star + 1);
+    if (star < 0 ? source !== pattern : !source.startsWith(head) || !source.endsWith(tail)) continue;
+    const middle = source.slice(head.length, source.length - tail.length);
+    for (const target of list) {
+      const path = normalize(target.replace('*', middle));
+      if (path !== undefined) targets.push(path);
+    }
+  }
+  if (rules.baseUrl !== undefined) {
+    const path = join(rules.baseUrl, source);
+    if (path !== undefined) targets.push(path);
+  }
+  return targets;
+}
+
+interface TsConfig {
+  readonly extends?: string | readonly string[];
+  readonly compilerOptions?: { readonly baseUrl?: string; readonly paths?: Record<string, string[]>; readonly jsx?: string };
+}
+
+function readRules(files: FileSet, path: string): PathRules[] {
+  const options = readOptions(files, path, 0);
+  if (!options) return [];
+  const { paths, ...rest } = options;
+  if (Object.keys(options).length === 0) return [];
+  return [{ dir: dirname(path), ...rest, paths: paths ?? [] }];
+}
+
+interface Options {
+  baseUrl?: string;
+  paths?: PathRules['paths'];
+  jsx?: string;
+}
+
+/** `baseUrl` and `paths`, inherited ones included, all relative to the root. */
+function readOptions(files: FileSet, path: string, depth: number): Options | undefined {
+  const text = textOf(files, path);
+  if (text === undefined || depth > 8) return undefined;
+  let config: TsConfig;
+  try {
+    config = JSON.parse(stripJsonComments(text, { trailingCommas: true })) as TsConfig;
+  } catch {
+    // A broken tsconfig is TypeScript's to complain about; imports then resolve without its rules.
+    return undefined;
+  }
+  const result: Options = {};
+  for (const parent of [config.extends ?? []].flat()) {
+    if (!parent.startsWith('.')) continue;
+    const at = join(dirname(path), parent.endsWith('.json') ? parent : `${parent}.json`);
+    Object.assign(result, at === undefined ? {} : readOptions(files, at, depth + 1));
+  }
+  const own = config.compilerOptions ?? {};
+  if (own.baseUrl !== undefined) result.baseUrl = join(dirname(path), own.baseUrl) ?? '';
+  if (own.jsx !== undefined) result.jsx = own.jsx;
+  if (own.paths) {
+    const base = result.baseUrl ?? dirname(path);
+    result.paths = Object.entries(own.paths).map(([pattern, targets]) => [pattern, targets.map((t) => join(base, t) ?? t)]);
+  }
+  return result;
+}

@@ -1,0 +1,54 @@
+/** From two projects to the two sides of a proof: the written text, read afresh. */
+import { isProblem } from '../problems/problems.js';
+import type { Project } from '../project/project.js';
+import { Side, type ProofModule } from './module.js';
+import { prove, type ProofResult } from './prove.js';
+
+/** Compares the files at `paths` as they are in two projects. */
+export function proveFiles(before: Project, after: Project, paths: readonly string[]): ProofResult {
+  const left = modulesOf(before, paths);
+  const right = modulesOf(after, paths);
+  if ('answer' in left) return left;
+  if ('answer' in right) return right;
+  return prove(new Side(left, (from, source) => before.resolver.resolve(from, source)), new Side(right, (from, source) => after.resolver.resolve(from, source)));
+}
+
+function modulesOf(project: Project, paths: readonly string[]): Map<string, ProofModule> | Extract<ProofResult, { answer: 'unknown' | 'different' }> {
+  const modules = new Map<string, ProofModule>();
+  for (const path of paths) {
+    const file = project.source(path);
+    if (isProblem(file)) {
+      if (file.code === 'file-unknown') continue;
+      return { answer: 'unknown', detail: `${path} ${file.message}` };
+    }
+    const module = file.language.prove?.(file, project.ports);
+    if (!module) return { answer: 'unknown', detail: `${file.language.label} cannot be compared yet` };
+    if (isProblem(module)) return { answer: 'different', detail: `${path} ${module.message}`, ...(module.span ? { after: { path, span: module.span } } : {}) };
+    modules.set(path, module);
+  }
+  return modules;
+}
+
+/** Names of values that have no meaning in the changed files and had none to need before; imports of nothing as well. */
+export function unresolvedNames(before: Project, after: Project, paths: readonly string[]): string[] {
+  const known = new Set<string>();
+  const left = modulesOf(before, paths);
+  const right = modulesOf(after, paths);
+  if ('answer' in left || 'answer' in right) return [];
+  const missing = (project: Project, module: ProofModule) =>
+    module.script.program.body.flatMap((s) => (s.type === 'ImportDeclaration' && project.resolver.resolve(module.path, s.source.value).kind === 'missing' ? [s.source.value] : []));
+  for (const module of left.values()) {
+    for (const reference of module.scopes.unresolved()) known.add(nameIn(reference));
+    for (const source of missing(before, module)) known.add(source.replace(/^(\.{1,2}\/)+/, ''));
+  }
+  const lost = new Set<string>();
+  for (const module of right.values()) {
+    for (const reference of module.scopes.unresolved()) if (reference.isValueReference && !known.has(nameIn(reference))) lost.add(nameIn(reference));
+    for (const source of missing(after, module)) if (!known.has(source.replace(/^(\.{1,2}\/)+/, ''))) lost.add(source);
+  }
+  return [...lost];
+}
+
+function nameIn(reference: { readonly identifier: object }): string {
+  return String((reference.identifier as { name?: unknown }).name);
+}

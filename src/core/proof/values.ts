@@ -1,0 +1,103 @@
+/** Values handed over in an expansion: what a parameter stands for, and whether it may be read later. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Node } from '../script/parser.js';
+import type { Variable } from '../script/scopes.js';
+import { bare, isFunction, type FunctionNode } from '../script/walk.js';
+import type { ProofModule } from './module.js';
+
+/** A piece of syntax with all that is needed to know what its names mean. */
+export interface Code {
+  readonly node: Node;
+  readonly module: ProofModule;
+  readonly env: Env | undefined;
+}
+
+export type Value =
+  | { readonly kind: 'code'; readonly code: Code }
+  /** Markup between the tags of a use. */
+  | { readonly kind: 'children'; readonly children: readonly TSESTree.JSXChild[]; readonly module: ProofModule; readonly env: Env | undefined }
+  | { readonly kind: 'rest'; readonly items: readonly Code[] }
+  | { readonly kind: 'absent' };
+
+/** The bindings of one expanded component or reduced call. */
+export interface Env {
+  readonly owner: FunctionNode;
+  readonly values: ReadonlyMap<Variable, Value>;
+  /** Set when the parameter is one plain name: `props`. */
+  readonly whole?: { readonly variable: Variable; readonly attributes: ReadonlyMap<string, Value> };
+  readonly parent: Env | undefined;
+  /** How many functions that run later stood around the place of expansion. */
+  readonly later: number;
+}
+
+/** The value behind a parameter, and the env that bound it. */
+export function valueOf(code: Code): { value: Value; env: Env } | undefined {
+  const node = bare(code.node);
+  if (node.type === 'Identifier' || node.type === 'JSXIdentifier') {
+    const variable = code.module.scopes.variableOf(node);
+    if (!variable) return undefined;
+    for (let env = code.env; env; env = env.parent) {
+      const value = env.values.get(variable);
+      if (value) return { value, env };
+    }
+    return undefined;
+  }
+  if (node.type !== 'MemberExpression' || node.computed || node.object.type !== 'Identifier' || node.property.type !== 'Identifier') return undefined;
+  const variable = code.module.scopes.variableOf(node.object);
+  for (let env = code.env; env && variable; env = env.parent) {
+    if (env.whole?.variable === variable) return { value: env.whole.attributes.get(node.property.name) ?? { kind: 'absent' }, env };
+  }
+  return undefined;
+}
+
+/**
+ * Whether reading a value now is as good as reading it later. Names that are never written again keep their value;
+ * members of them count as kept too (records are not changed in place while they are shown), but for refs and for what
+ * hangs on `this`.
+ */
+export function isStable(code: Code): boolean {
+  const node = bare(code.node);
+  const sub = (n: Node) => isStable({ ...code, node: n });
+  if (isFunction(node)) return true;
+  switch (node.type) {
+    case 'Literal':
+    case 'ThisExpression':
+    case 'JSXElement':
+    case 'JSXFragment':
+      return true;
+    case 'Identifier': {
+      const found = valueOf(code);
+      if (found) return found.value.kind !== 'code' || isStable(found.value.code);
+      const variable = code.module.scopes.variableOf(node);
+      return !variable || variable.defs.length === 0 || !code.module.scopes.isReassigned(variable);
+    }
+    case 'MemberExpression': {
+      if (node.property.type === 'Identifier' && !node.computed) {
+        if (node.property.name === 'current') return false;
+        if (node.object.type === 'ThisExpression') return node.property.name !== 'state' && node.property.name !== 'props';
+      }
+      return sub(node.object) && (!node.computed || sub(node.property));
+    }
+    case 'ChainExpression':
+      return sub(node.expression);
+    case 'TemplateLiteral':
+      return node.expressions.every(sub);
+    case 'BinaryExpression':
+    case 'LogicalExpression':
+      return sub(node.left) && sub(node.right);
+    case 'UnaryExpression':
+      return sub(node.argument);
+    case 'ConditionalExpression':
+      return sub(node.test) && sub(node.consequent) && sub(node.alternate);
+    case 'ObjectExpression':
+      return node.properties.every((p) => (p.type === 'SpreadElement' ? sub(p.argument) : sub(p.value)));
+    case 'ArrayExpression':
+      return node.elements.every((e) => !e || sub(e.type === 'SpreadElement' ? e.argument : e));
+    case 'CallExpression': {
+      const callee = bare(node.callee);
+      return callee.type === 'MemberExpression' && callee.property.type === 'Identifier' && callee.property.name === 'bind' && sub(callee.object) && node.arguments.every((a) => sub(a));
+    }
+    default:
+      return false;
+  }
+}

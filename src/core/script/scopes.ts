@@ -1,0 +1,119 @@
+/**
+ * Names of one script, resolved. Wraps the scope manager so that the rest of the core asks in terms of positions:
+ * which variable does this identifier mean, which references lie in this span, which names are free.
+ */
+import { analyze, DefinitionType, type Scope, type Variable, type Reference } from '@typescript-eslint/scope-manager';
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Span } from '../text/edits.js';
+import type { Node, ParsedScript } from './parser.js';
+import { forEachChild } from './walk.js';
+
+export type { Scope, Variable, Reference };
+export { DefinitionType };
+
+export class ScriptScopes {
+  readonly moduleScope: Scope;
+  readonly #variables = new Map<Node, Variable>();
+  readonly #references = new Map<Node, Reference>();
+  readonly #declared = new Map<Node, Variable>();
+  readonly #parents = new Map<Node, Node>();
+  /** All references in text order. */
+  readonly references: readonly Reference[];
+
+  constructor(readonly script: ParsedScript) {
+    const manager = analyze(script.program, { sourceType: 'module', lib: [], jsxPragma: null, jsxFragmentName: null });
+    const global = manager.globalScope!;
+    this.moduleScope = global.childScopes.find((scope) => scope.type === 'module') ?? global;
+    const references: Reference[] = [];
+    for (const scope of manager.scopes) {
+      for (const reference of scope.references) {
+        references.push(reference);
+        this.#references.set(reference.identifier, reference);
+        if (reference.resolved) this.#variables.set(reference.identifier, reference.resolved);
+      }
+      for (const variable of scope.variables) {
+        for (const identifier of variable.identifiers) this.#declared.set(identifier, variable);
+      }
+    }
+    this.references = references.sort((a, b) => a.identifier.range[0] - b.identifier.range[0]);
+    const link = (node: Node): void =>
+      forEachChild(node, (child) => {
+        this.#parents.set(child, node);
+        link(child);
+      });
+    link(script.program);
+  }
+
+  /** The variable that a reference or a declaring identifier means; undefined for globals and plain names. */
+  variableOf(identifier: Node): Variable | undefined {
+    return this.#variables.get(identifier) ?? this.#declared.get(identifier);
+  }
+
+  referenceOf(identifier: Node): Reference | undefined {
+    return this.#references.get(identifier);
+  }
+
+  parentOf(node: Node): Node | undefined {
+    return this.#parents.get(node);
+  }
+
+  ancestorsOf(node: Node): Node[] {
+    const result: Node[] = [];
+    for (let parent = this.#parents.get(node); parent; parent = this.#parents.get(parent)) result.push(parent);
+    return result;
+  }
+
+  /** References whose identifier lies in the span, in text order. */
+  within(span: Span): Reference[] {
+    const list = this.references;
+    let low = 0;
+    let high = list.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (list[middle]!.identifier.range[0] < span.start) low = middle + 1;
+      else high = middle;
+    }
+    const result: Reference[] = [];
+    for (let i = low; i < list.length && list[i]!.identifier.range[0] < span.end; i++) {
+      if (identifierEnd(list[i]!.identifier) <= span.end) result.push(list[i]!);
+    }
+    return result;
+  }
+
+  isModuleLevel(variable: Variable): boolean {
+    return variable.scope === this.moduleScope || variable.scope.type === 'global';
+  }
+
+  /** Bound by an `import`, or at the top of the file by a `require` call. */
+  isImport(variable: Variable): boolean {
+    const definition = variable.defs[0];
+    if (definition?.type === DefinitionType.ImportBinding) return true;
+    if (definition?.type !== DefinitionType.Variable || variable.scope !== this.moduleScope) return false;
+    return isRequire(definition.node.init);
+  }
+
+  /** Whether anything but its declaration writes the variable. */
+  isReassigned(variable: Variable): boolean {
+    return variable.references.some((reference) => reference.isWrite() && !reference.init);
+  }
+
+  /** Names that no declaration in the file explains: globals, or mistakes. */
+  unresolved(): Reference[] {
+    return this.references.filter((reference) => !reference.resolved || reference.resolved.defs.length === 0);
+  }
+}
+
+export function isRequire(node: Node | null | undefined): node is TSESTree.CallExpression {
+  return (
+    node?.type === 'CallExpression' &&
+    node.callee.type === 'Identifier' &&
+    node.callee.name === 'require' &&
+    node.arguments[0]?.type === 'Literal'
+  );
+}
+
+/** End of the name alone: an annotated identifier's range takes in its annotation. */
+export function identifierEnd(identifier: Node): number {
+  const name = (identifier as TSESTree.Identifier).name;
+  return typeof name === 'string' ? identifier.range[0] + name.length : identifier.range[1];
+}

@@ -1,0 +1,123 @@
+/** Walking TS-ESTree in source order, and the small questions that everybody asks of a node. */
+import { visitorKeys } from '@typescript-eslint/visitor-keys';
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Span } from '../text/edits.js';
+import type { Node } from './parser.js';
+
+export type FunctionNode =
+  | TSESTree.FunctionDeclaration
+  | TSESTree.FunctionExpression
+  | TSESTree.ArrowFunctionExpression;
+
+/** Children in the order of the visitor keys; holes in arrays are passed over. */
+export function childrenOf(node: Node): Node[] {
+  const result: Node[] = [];
+  forEachChild(node, (child) => result.push(child));
+  return result;
+}
+
+export function forEachChild(node: Node, visit: (child: Node) => void): void {
+  const keys = visitorKeys[node.type];
+  if (!keys) return;
+  const record = node as unknown as Record<string, Node | (Node | null)[] | null | undefined>;
+  for (const key of keys) {
+    const value = record[key];
+    if (!value) continue;
+    if (Array.isArray(value)) {
+      for (const item of value) if (item) visit(item);
+    } else visit(value);
+  }
+}
+
+/** Depth first. `enter` may answer `false` to leave the children out. `ancestors` ends with the parent. */
+export function walk(
+  root: Node,
+  enter: (node: Node, ancestors: readonly Node[]) => boolean | void,
+  leave?: (node: Node) => void,
+): void {
+  const ancestors: Node[] = [];
+  const step = (node: Node): void => {
+    if (enter(node, ancestors) !== false) {
+      ancestors.push(node);
+      forEachChild(node, step);
+      ancestors.pop();
+    }
+    leave?.(node);
+  };
+  step(root);
+}
+
+export function spanOf(node: Node): Span {
+  return { start: node.range[0], end: node.range[1] };
+}
+
+/** Whether `inner` lies in `outer`, ends included. */
+export function within(inner: Span, outer: Span): boolean {
+  return inner.start >= outer.start && inner.end <= outer.end;
+}
+
+export function nodeWithin(node: Node, outer: Span): boolean {
+  return node.range[0] >= outer.start && node.range[1] <= outer.end;
+}
+
+export function isFunction(node: Node): node is FunctionNode {
+  return (
+    node.type === 'ArrowFunctionExpression' ||
+    node.type === 'FunctionExpression' ||
+    node.type === 'FunctionDeclaration'
+  );
+}
+
+/** Takes away what has no meaning at run time: `as`, `satisfies`, `!`, `<T>x`, and the wrapper of optional chains. */
+export function bare(node: Node): Node {
+  let result = node;
+  for (;;) {
+    switch (result.type) {
+      case 'TSAsExpression':
+      case 'TSSatisfiesExpression':
+      case 'TSNonNullExpression':
+      case 'TSTypeAssertion':
+      case 'TSInstantiationExpression':
+        result = result.expression;
+        break;
+      default:
+        return result;
+    }
+  }
+}
+
+const NOW_METHODS = new Set(
+  'map flatMap filter forEach some every find findIndex findLast findLastIndex reduce reduceRight sort toSorted'.split(' '),
+);
+
+/**
+ * Whether a function given to this call runs before the call returns: array methods, `Array.from`, `useMemo`, or the
+ * function called on the spot. Everything else (handlers, effects, timers) may run later, when values have moved on.
+ */
+export function runsNow(fn: Node, parent: Node | undefined): boolean {
+  if (parent?.type !== 'CallExpression') return false;
+  const callee = bare(parent.callee);
+  if (callee === fn) return true;
+  if (!parent.arguments.includes(fn as TSESTree.CallExpressionArgument)) return false;
+  if (callee.type === 'Identifier') return callee.name === 'useMemo';
+  if (callee.type !== 'MemberExpression' || callee.computed || callee.property.type !== 'Identifier') return false;
+  const name = callee.property.name;
+  if (name === 'from') return callee.object.type === 'Identifier' && callee.object.name === 'Array';
+  if (callee.object.type === 'Identifier' && callee.object.name === 'React') return name === 'useMemo';
+  return NOW_METHODS.has(name);
+}
+
+/** The innermost nodes that hold a span, outermost first. */
+export function pathTo(root: Node, span: Span): Node[] {
+  const path: Node[] = [];
+  let node: Node | undefined = root;
+  while (node) {
+    path.push(node);
+    let next: Node | undefined;
+    forEachChild(node, (child) => {
+      if (!next && child.range[0] <= span.start && child.range[1] >= span.end) next = child;
+    });
+    node = next;
+  }
+  return path;
+}

@@ -1,0 +1,40 @@
+/** A change as data: it can be printed, applied in memory, written by a host, taken back. */
+import { OverlayFiles, textOf, type FileSet } from '../project/files.js';
+import { applyEdits, type Edit } from '../text/edits.js';
+import { fingerprint } from '../text/fingerprint.js';
+import { unifiedDiff } from '../text/diff.js';
+
+export interface FileChange {
+  readonly path: string;
+  readonly change: 'edit' | 'create' | 'delete';
+  /** Fingerprint of the text that the change was computed from; undefined for a new file. */
+  readonly before: string | undefined;
+  /** For an edit. */
+  readonly edits: readonly Edit[];
+  /** The text afterwards; undefined for a deleted file. */
+  readonly text: string | undefined;
+}
+
+export interface Change {
+  readonly step: string;
+  readonly files: readonly FileChange[];
+  readonly notes: readonly string[];
+}
+
+export function editFile(path: string, text: string, edits: readonly Edit[]): FileChange {
+  return { path, change: 'edit', before: fingerprint(text), edits, text: applyEdits(text, edits) };
+}
+
+export function createFile(path: string, text: string): FileChange {
+  return { path, change: 'create', before: undefined, edits: [], text };
+}
+
+/** The files as they are after the change. */
+export function applied(files: FileSet, change: Pick<Change, 'files'>): FileSet {
+  return new OverlayFiles(files, new Map(change.files.map((f) => [f.path, f.text])));
+}
+
+/** The change as one unified diff. */
+export function diffOf(files: FileSet, change: Pick<Change, 'files'>): string {
+  return change.files.map((f) => unifiedDiff(f.path, f.change === 'create' ? undefined : textOf(files, f.path), f.text)).join('');
+}

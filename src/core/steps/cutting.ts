@@ -1,0 +1,55 @@
+/** What the extract step asks of a language, and what a language answers. */
+import type { Ports, SourceFile } from '../languages/language.js';
+import type { Region } from '../markup/region.js';
+import type { Project } from '../project/project.js';
+import type { Edit, Span } from '../text/edits.js';
+
+export type PropsStyle = 'auto' | 'members' | 'objects';
+
+export interface CutRequest {
+  readonly project: Project;
+  readonly ports: Ports;
+  readonly file: SourceFile;
+  readonly region: Region;
+  /** Free in the file and at the target. */
+  readonly name: string;
+  /** Undefined: the new component stays in the file of its host. */
+  readonly target: string | undefined;
+  readonly props: PropsStyle;
+  readonly types: TypeOracle | undefined;
+}
+
+/** The boundary of a region as an interface. Its width is the number of entries. */
+export interface Seam {
+  readonly props: readonly { readonly name: string; readonly type?: string }[];
+  readonly events: readonly { readonly name: string; readonly type?: string }[];
+  readonly slots: readonly { readonly name: string }[];
+}
+
+export interface Cutting {
+  /** Edits to the host's file. */
+  readonly edits: readonly Edit[];
+  /** New files by path: the component, and modules that both sides need. */
+  readonly files: ReadonlyMap<string, string>;
+  readonly seam: Seam;
+  readonly notes: readonly string[];
+}
+
+/** Type of an expression as text, with the names in it that a file must import. */
+export interface TypeText {
+  readonly text: string;
+  /** Names in `text` that are not global: where each can be imported from, in terms of the asking file. */
+  readonly names: readonly TypeName[];
+}
+
+export interface TypeName {
+  readonly name: string;
+  /** `here`: a name of the asking file, local or imported. Otherwise a module specifier or an absolute project path. */
+  readonly from: 'here' | { readonly module: string } | { readonly path: string };
+}
+
+/** The port to a type checker. Offsets are those of the file as the project holds it. */
+export interface TypeOracle {
+  /** The type that holds at this place (narrowed, not declared). */
+  typeAt(path: string, span: Span): TypeText | undefined;
+}

@@ -1,0 +1,192 @@
+/** The step that cuts one region out into a component of its own. */
+import { isProblem, problem, type Problem } from '../problems/problems.js';
+import type { Language, SourceFile } from '../languages/language.js';
+import { languageOf } from '../languages/registry.js';
+import type { ComponentModel, Markup, ModuleModel } from '../markup/model.js';
+import { regionOf, snap, type Region } from '../markup/region.js';
+import { childLists, walkMarkup } from '../markup/walk.js';
+import { normalize } from '../project/paths.js';
+import { Project } from '../project/project.js';
+import { proposeNames } from '../propose/names.js';
+import { proveFiles, unresolvedNames } from '../proof/files.js';
+import type { ProofResult } from '../proof/prove.js';
+import type { Span } from '../text/edits.js';
+import { applied, createFile, editFile, type Change } from './change.js';
+import type { PropsStyle, Seam, TypeOracle } from './cutting.js';
+
+export interface ExtractRequest {
+  readonly path: string;
+  /** Offsets; sloppy ranges are taken to the nearest whole nodes. */
+  readonly range: Span;
+  readonly name?: string;
+  /** Project path for the new file. */
+  readonly to?: string;
+  readonly sameFile?: boolean;
+  readonly props?: PropsStyle;
+  readonly types?: TypeOracle;
+}
+
+export interface ExtractChange extends Change {
+  readonly step: 'extract';
+  readonly name: string;
+  readonly target: string;
+  /** The component that the region was cut out of. */
+  readonly host: string;
+  /** What was taken after snapping. */
+  readonly region: Region;
+  readonly seam: Seam;
+  readonly proof: ProofResult;
+}
+
+export function extract(project: Project, request: ExtractRequest): ExtractChange | Problem {
+  const file = project.source(request.path);
+  if (isProblem(file)) return file;
+  const region = findRegion(project, file, request.range);
+  if (isProblem(region)) return region;
+  const refusal = refuseRegion(file, region, project);
+  if (refusal) return refusal;
+  const model = project.model(request.path) as ModuleModel;
+  const host = hostOf(model, region);
+
+  const naming = chooseName(project, file, region, host, request);
+  if (isProblem(naming)) return naming;
+  const { name, target, notes } = naming;
+  const cutting = file.language.cut!({
+    project,
+    ports: project.ports,
+    file,
+    region,
+    name,
+    target,
+    props: request.props ?? 'auto',
+    types: request.types,
+  });
+  if (isProblem(cutting)) return cutting;
+  const change = {
+    files: [editFile(file.path, file.text, cutting.edits), ...[...cutting.files].map(([path, text]) => createFile(path, text))],
+  };
+  const after = new Project(applied(project.files, change), project.ports);
+  const changed = change.files.map((f) => f.path);
+  const proof = proveFiles(project, after, changed);
+  if (proof.answer === 'same') {
+    const lost = unresolvedNames(project, after, changed);
+    if (lost.length > 0) return problem('names-unresolved', { path: file.path, span: region }, lost.join(', '));
+  }
+  const whole = host && region.start <= host.span.start && region.end >= host.span.end;
+  return {
+    step: 'extract',
+    ...change,
+    name,
+    target: cutting.files.size ? (target ?? file.path) : file.path,
+    host: host?.component.name ?? '',
+    region,
+    seam: cutting.seam,
+    proof,
+    notes: [...notes, ...cutting.notes, ...(whole ? [`this was all that ${host.component.name} shows`] : []), ...parentNotes(project, file, region)],
+  };
+}
+
+/** The nearest whole nodes to a range of a file. */
+export function findRegion(project: Project, file: SourceFile & { language: Language }, range: Span): Region | Problem {
+  const lists = file.language.lists(file, project.ports);
+  if (isProblem(lists)) return lists;
+  const region = snap(file.text, range, lists);
+  return region ?? problem('range-empty', { path: file.path, span: range });
+}
+
+/** Parents that look at their children one by one, and do not know a component put in between. */
+const READS_CHILDREN = new Set(['Routes', 'Switch', 'Router.Switch']);
+
+function refuseRegion(file: SourceFile & { language: Language }, region: Region, project: Project): Problem | undefined {
+  const at = { path: file.path, span: region };
+  if (!file.language.cut) return problem('file-language', at, file.language.label);
+  for (const node of region.nodes) if (node.kind === 'opaque') return problem('region-opaque', at, node.reason);
+  const parent = parentOf(project, file, region);
+  if (parent?.kind === 'element' && READS_CHILDREN.has(parent.name)) return problem('region-parent-reads', at, `<${parent.name}>`);
+  return undefined;
+}
+
+function parentOf(project: Project, file: SourceFile & { language: Language }, region: Region): Markup | undefined {
+  const lists = file.language.lists(file, project.ports);
+  if (isProblem(lists)) return undefined;
+  let parent: Markup | undefined;
+  walkMarkup(lists.flat(), (node) => {
+    if (childLists(node).some((list) => list.includes(region.nodes[0]!) || list.some((n) => n.start === region.start && n.end >= region.nodes[0]!.end))) parent = node;
+    return node.start <= region.start && node.end >= region.end;
+  });
+  return parent;
+}
+
+function parentNotes(project: Project, file: SourceFile & { language: Language }, region: Region): string[] {
+  const parent = parentOf(project, file, region);
+  const direct = region.nodes.some((n) => n.kind === 'element' && n.component);
+  if (parent?.kind !== 'element' || !parent.component || !direct) return [];
+  return [`if <${parent.name}> looks at the type of its children, it now finds the new component there`];
+}
+
+function hostOf(model: ModuleModel, region: Span): { component: ComponentModel; span: Span } | undefined {
+  const around = model.components.filter((c) => c.start <= region.start && c.end >= region.end);
+  const component = around.sort((a, b) => a.end - a.start - (b.end - b.start))[0];
+  if (!component) return undefined;
+  return { component, span: component.markup.length ? regionOf(component.markup) : component };
+}
+
+interface Naming {
+  readonly name: string;
+  readonly target: string | undefined;
+  readonly notes: readonly string[];
+}
+
+function chooseName(
+  project: Project,
+  file: SourceFile & { language: Language },
+  region: Region,
+  host: { component: ComponentModel } | undefined,
+  request: ExtractRequest,
+): Naming | Problem {
+  const at = { path: file.path, span: region };
+  const taken = file.language.names(file, project.ports);
+  const paths = new Set(project.files.list());
+  const lower = new Set([...paths].map((p) => p.toLowerCase()));
+  if (request.name !== undefined && !/^[A-Z][\p{L}\p{N}_$]*$/u.test(request.name)) return problem('name-invalid', at, request.name);
+  let to: string | undefined;
+  if (request.to !== undefined) {
+    to = normalize(request.to);
+    if (to === undefined || /^([/\\]|[a-z]:)/i.test(request.to)) return problem('target-outside', { path: request.to }, request.to);
+    if (languageOf(to) !== file.language) return problem('target-language', { path: to }, to);
+    if (paths.has(to)) return problem('target-exists', { path: to }, to);
+  }
+  const targetFor = (name: string) => (request.sameFile ? undefined : (to ?? file.language.fileFor(project, file.path, name)));
+  const free = (name: string) => {
+    const target = targetFor(name);
+    return !taken.has(name) && (target === undefined || to !== undefined || !lower.has(target.toLowerCase()));
+  };
+  const proposed = request.name !== undefined ? [request.name] : proposeNames(region.nodes, hintsFor(project, file, region, host?.component));
+  const suffixes = ['', 'View', 'Part', 'Block'];
+  const name = suffixes.flatMap((s) => proposed.map((n) => n + s)).find(free) ?? numbered(proposed[0] ?? 'Part', free);
+  const notes = request.name !== undefined && name !== request.name ? [`${request.name} is taken: the component is called ${name}`] : [];
+  return { name, target: targetFor(name), notes };
+}
+
+function numbered(base: string, free: (name: string) => boolean): string {
+  for (let i = 2; ; i++) if (free(base + i)) return base + i;
+}
+
+function hintsFor(project: Project, file: SourceFile & { language: Language }, region: Region, host: ComponentModel | undefined) {
+  const lists = file.language.lists(file, project.ports);
+  let loop: { item: string | undefined; source: string } | undefined;
+  let comment: string | undefined;
+  if (!isProblem(lists)) {
+    for (const list of lists) {
+      const at = list.findIndex((n) => n.start === region.start && n.end >= region.nodes[0]!.end);
+      const before = at > 0 ? list[at - 1]! : undefined;
+      if (before?.kind === 'comment') comment = before.text;
+      for (const node of list) {
+        if (node.kind === 'loop' && node.body.length === 1 && node.body[0]!.start === region.start && node.body[0]!.end === region.end) {
+          loop = { item: node.items[0], source: file.text.slice(node.source.start, node.source.end) };
+        }
+      }
+    }
+  }
+  return { text: file.text, host: host ? host.name[0]!.toUpperCase() + host.name.slice(1) : 'App', comment, loop };
+}

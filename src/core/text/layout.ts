@@ -1,0 +1,60 @@
+/** How a text is laid out: line ends and indentation, read from it, so that new text can follow. */
+import type { Span } from './edits.js';
+
+export function lineEndOf(text: string): '\n' | '\r\n' {
+  return /\r\n/.test(text.slice(0, 4096)) ? '\r\n' : '\n';
+}
+
+/** One level of indentation, as most indented lines of the text have it. */
+export function indentUnitOf(text: string): string {
+  let tabs = 0;
+  let spaces = 0;
+  const steps = new Map<number, number>();
+  let previous = 0;
+  for (const line of text.split('\n')) {
+    if (!line.trim() || /^\s*\*/.test(line)) continue;
+    const indent = /^[ \t]*/.exec(line)![0];
+    if (indent.startsWith('\t')) tabs++;
+    else if (indent) spaces++;
+    const step = Math.abs(indent.length - previous);
+    if (step > 1 && step <= 8 && !indent.startsWith('\t')) steps.set(step, (steps.get(step) ?? 0) + 1);
+    previous = indent.length;
+  }
+  if (tabs > spaces) return '\t';
+  let best = 2;
+  for (const [step, count] of steps) if (count > (steps.get(best) ?? 0)) best = step;
+  return ' '.repeat(best);
+}
+
+/** The white space at the head of the line that holds `offset`. */
+export function indentAt(text: string, offset: number): string {
+  const lineStart = text.lastIndexOf('\n', offset - 1) + 1;
+  return /^[ \t]*/.exec(text.slice(lineStart))![0];
+}
+
+/**
+ * Moves the lines of `text` (all but the first, which stands where the caller puts it) from one indentation to another.
+ * Lines that begin inside one of the `fixed` spans (template strings and the like, offsets into `text`) stay as they are.
+ */
+export function reindent(text: string, from: string, to: string, fixed: readonly Span[] = []): string {
+  if (from === to) return text;
+  let result = '';
+  let at = 0;
+  for (;;) {
+    const next = text.indexOf('\n', at);
+    if (next < 0) return result + text.slice(at);
+    result += text.slice(at, next + 1);
+    at = next + 1;
+    if (fixed.some((span) => span.start < at && at <= span.end)) continue;
+    const indent = /^[ \t]*/.exec(text.slice(at))![0];
+    if (/^[ \t]*(\r?\n|$)/.test(text.slice(at))) continue;
+    result += indent.startsWith(from) ? to + indent.slice(from.length) : shorten(indent, from, to);
+    at += indent.length;
+  }
+}
+
+/** A line that is indented less than `from` keeps its distance as far as there is room. */
+function shorten(indent: string, from: string, to: string): string {
+  const missing = from.length - indent.length;
+  return missing > 0 ? to.slice(0, Math.max(0, to.length - missing)) : to + indent.slice(from.length);
+}

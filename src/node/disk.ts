@@ -1,0 +1,88 @@
+/** Reading a project from disk. Never leaves the root, neither by `..` nor through a symbolic link. */
+import { lstatSync, readFileSync, realpathSync, statSync } from 'node:fs';
+import { join, sep } from 'node:path';
+import ignore, { type Ignore } from 'ignore';
+import { globSync } from 'tinyglobby';
+import type { FileContent, FileSet } from '../core/project/files.js';
+
+export interface DiskOptions {
+  /** Globs relative to the root; files that match are left out. */
+  readonly exclude?: readonly string[];
+  /** Larger files are listed as problems and not read. */
+  readonly maxFileBytes?: number;
+}
+
+export const DEFAULT_MAX_BYTES = 1_000_000;
+const ALWAYS_OUT = ['**/node_modules/**', '**/.git/**', '**/dist/**', '**/build/**', '**/coverage/**', '**/.verkstad/**', '**/.next/**', '**/*.min.js'];
+
+export class DiskFiles implements FileSet {
+  readonly #list: readonly string[];
+  readonly #max: number;
+  readonly #paths: ReadonlySet<string>;
+
+  /** `root` is an absolute path of an existing folder. */
+  constructor(
+    readonly root: string,
+    options: DiskOptions = {},
+  ) {
+    this.#max = options.maxFileBytes ?? DEFAULT_MAX_BYTES;
+    const found = globSync('**/*', {
+      cwd: root,
+      ignore: [...ALWAYS_OUT, ...(options.exclude ?? [])],
+      dot: false,
+      followSymbolicLinks: false,
+      expandDirectories: false,
+    }).map((path) => path.replaceAll('\\', '/'));
+    const rules = ignoreRules(root, found);
+    this.#list = found.filter((path) => !rules(path) && staysInside(root, path)).sort();
+    this.#paths = new Set(this.#list);
+  }
+
+  list(): readonly string[] {
+    return this.#list;
+  }
+
+  read(path: string): FileContent | undefined {
+    if (!this.#paths.has(path)) return undefined;
+    const at = join(this.root, path);
+    try {
+      const bytes = statSync(at).size;
+      if (bytes > this.#max) return { unreadable: 'large', detail: String(this.#max), bytes };
+      const buffer = readFileSync(at);
+      try {
+        return { text: new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(buffer) };
+      } catch {
+        return { unreadable: 'encoding', detail: '', bytes };
+      }
+    } catch (error) {
+      return { unreadable: 'io', detail: (error as Error).message, bytes: 0 };
+    }
+  }
+}
+
+/** A link in the project that leads out of it is as if it were not there. */
+function staysInside(root: string, path: string): boolean {
+  const at = join(root, path);
+  try {
+    if (!lstatSync(at).isSymbolicLink()) return true;
+    const real = realpathSync(at);
+    return real === realpathSync(root) || real.startsWith(realpathSync(root) + sep);
+  } catch {
+    return false;
+  }
+}
+
+/** The rules of every `.gitignore` in the project, each for its own folder. */
+function ignoreRules(root: string, paths: readonly string[]): (path: string) => boolean {
+  const folders = new Set(['']);
+  for (const path of paths) for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1)) folders.add(path.slice(0, at));
+  const rules: { folder: string; rules: Ignore }[] = [];
+  for (const folder of folders) {
+    try {
+      rules.push({ folder, rules: ignore().add(readFileSync(join(root, folder, '.gitignore'), 'utf8')) });
+    } catch {
+      // No such file: nothing is ignored there.
+    }
+  }
+  return (path) => rules.some(({ folder, rules: r }) => (folder === '' ? r.ignores(path) : path.startsWith(folder + '/') && r.ignores(path.slice(folder.length + 1))));
+}
