@@ -7,7 +7,7 @@
 import { mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
-import { applied, candidateRegions, extract, isProblem, Lines, Project, textOf } from '../dist/core/index.js';
+import { applied, candidateRegions, extract, isProblem, Lines, Project, remembering, textOf } from '../dist/core/index.js';
 import { DiskFiles, oxcParser } from '../dist/node/index.js';
 
 const { values, positionals } = parseArgs({
@@ -54,7 +54,7 @@ const cases = [];
 const started = Date.now();
 
 for (const dir of projectRoots(root)) {
-  const project = new Project(new DiskFiles(dir), { script: oxcParser });
+  const project = new Project(new DiskFiles(dir), { script: remembering(oxcParser) });
   const row = { project: dir.slice(root.length + 1) || '.', files: 0, components: 0, regions: 0, same: 0, refused: 0, other: 0, seconds: 0 };
   const begin = Date.now();
   for (const path of project.sources()) {

@@ -8,6 +8,7 @@ export type * from './markup/model.js';
 export { childLists, walkMarkup } from './markup/walk.js';
 export { snap, regionOf, type Region } from './markup/region.js';
 export type { ParsedScript, ScriptComment, ScriptError, ScriptParser, ScriptSyntax } from './script/parser.js';
+export { remembering } from './script/parser.js';
 export type { Language, Ports, SourceFile } from './languages/language.js';
 export { languages, languageOf } from './languages/registry.js';
 export { MemoryFiles, OverlayFiles, textOf, type FileContent, type FileSet } from './project/files.js';
@@ -21,3 +22,7 @@ export type { PropsStyle, Seam, TypeName, TypeOracle, TypeText } from './steps/c
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
 export { proveFiles, unresolvedNames } from './proof/files.js';
 export type { ProofPlace, ProofResult } from './proof/prove.js';
+export { summarize, type ComponentSummary } from './analyze/measures.js';
+export { buildGraph, type Graph, type GraphNode } from './analyze/graph.js';
+export { summarizeFile, type FileSummary, type SummaryCache } from './analyze/summary.js';
+export { DEFAULT_LIMITS, survey, type Finding, type Limits, type Survey } from './analyze/survey.js';

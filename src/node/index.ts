@@ -1,3 +1,7 @@
 /** What needs Node: disk, parsers, types, journal. */
 export { DiskFiles } from './disk.js';
 export { oxcParser } from './parser.js';
+export { newErrors, ProjectTypes, type TypeError } from './types.js';
+export { Journal, realOperations, type DiskOperations, type JournalEntry } from './journal.js';
+export { DiskCache } from './cache.js';
+export { readConfig, type Config } from './config.js';

@@ -44,6 +44,10 @@ const catalogue = {
   'region-yield': () => ['the markup holds a "yield"', 'take its result into a variable above the markup'],
   'region-await-nested': () => ['the markup awaits inside a function that the new component would not own', 'await above the markup'],
   'region-arguments': (word: string) => [`the markup uses "${word}" of the function around it`, 'name what is needed as a variable above the markup'],
+  'region-string-ref': (name: string) => [
+    `the markup names a ref by the string "${name}", which only the class around it can hold`,
+    'make it a callback or a ref object first',
+  ],
   'region-parent-reads': (parent: string) => [
     `${parent} reads its children one by one and would not know the new component`,
     `take a range inside one child of ${parent}, or the whole of ${parent}`,

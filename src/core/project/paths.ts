@@ -41,3 +41,12 @@ export function relativeFrom(fromDir: string, to: string): string {
   const up = '../'.repeat(from.length - same);
   return (up || './') + target.slice(same).join('/');
 }
+
+/** `HiveCard` for `hive-card.tsx`, and for `HiveCard/index.tsx`. */
+export function componentNameFromFile(path: string): string {
+  const parts = path.split('/');
+  let base = parts[parts.length - 1]!.replace(/\.[^.]*$/, '').replace(/\.[^.]*$/, '');
+  if (base === 'index' && parts.length > 1) base = parts[parts.length - 2]!;
+  const name = base.replace(/[^\p{L}\p{N}]+(.)?/gu, (_, next: string | undefined) => (next ?? '').toUpperCase());
+  return (name[0] ?? 'C').toUpperCase() + name.slice(1);
+}

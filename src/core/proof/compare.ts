@@ -87,7 +87,11 @@ export class Comparison {
     switch (value.kind) {
       case 'absent':
         return code;
-      case 'children':
+      case 'children': {
+        const only = value.children.length === 1 ? value.children[0]! : undefined;
+        if (only?.type === 'JSXText' || !only) return code;
+        return this.#settle({ node: only.type === 'JSXExpressionContainer' ? bare(only.expression) : only, module: value.module, env: value.env });
+      }
       case 'rest':
         return code;
       case 'code': {
@@ -106,7 +110,9 @@ export class Comparison {
   #names(a: Code, b: Code): void {
     const left = this.before.meaningOf(a.module, a.node);
     const right = this.after.meaningOf(b.module, b.node);
-    this.meanings(left, right, a, b);
+    // Where both sides declare the name, the declarations around it are already being compared.
+    if (left.kind === 'local' && right.kind === 'local' && declares(left.variable, a.node) && declares(right.variable, b.node)) this.pair(left.variable, right.variable, a, b);
+    else this.meanings(left, right, a, b);
   }
 
   meanings(left: Meaning, right: Meaning, a: Code, b: Code): void {
@@ -220,18 +226,21 @@ export class Comparison {
       } else ok = false;
     });
     if (!ok) return undefined;
-    const env: Env = { owner: target, values, parent: callee.env, later: this.#later };
+    const env: Env = { owner: target, component: false, values, parent: callee.env, later: this.#later };
     return { node: target.body, module: callee.module, env };
   }
 
   #arguments(list: readonly Node[], code: Code): Code[] {
-    return list.flatMap((argument): Code[] => {
+    const result = list.flatMap((argument): Code[] => {
       if (argument.type === 'SpreadElement') {
         const found = valueOf({ ...code, node: argument.argument });
         if (found?.value.kind === 'rest') return [...found.value.items];
       }
       return [{ ...code, node: argument }];
     });
+    // An argument that was left out and one that is undefined are the same to a function that names its parameters.
+    while (result.length > 0 && valueOf(result[result.length - 1]!)?.value.kind === 'absent') result.pop();
+    return result;
   }
 
   /** A call of a function that was handed over is the body of that function. */
@@ -506,7 +515,7 @@ export class Comparison {
   #bindProps({ fn, module }: NewComponent, attributes: ReadonlyMap<string, Value>, code: Code): Env {
     const parameter = fn.params[0];
     const values = new Map<Variable, Value>();
-    const base = { owner: fn, values, parent: code.env, later: this.#later };
+    const base: Env = { owner: fn, component: true, values, parent: code.env, later: this.#later };
     if (!parameter) return base;
     if (parameter.type === 'Identifier') {
       const variable = module.scopes.variableOf(parameter);
@@ -592,6 +601,10 @@ export class Comparison {
   }
 }
 
+function declares(variable: Variable, node: Node): boolean {
+  return (variable.identifiers as readonly Node[]).includes(node);
+}
+
 function place(code: Code): { module: ProofModule; node: Node } {
   return { module: code.module, node: code.node };
 }
@@ -622,7 +635,7 @@ function isPattern(node: Node): boolean {
 }
 
 function isOwner(env: Env | undefined, fn: Node): boolean {
-  for (let e = env; e; e = e.parent) if (e.owner === fn) return true;
+  for (let e = env; e; e = e.parent) if (e.owner === fn && e.component) return true;
   return false;
 }
 

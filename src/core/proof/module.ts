@@ -5,7 +5,7 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Resolution } from '../project/resolve.js';
 import type { Node, ParsedScript } from '../script/parser.js';
-import { isRequire, ScriptScopes, type Variable } from '../script/scopes.js';
+import { requiredBy, ScriptScopes, type Variable } from '../script/scopes.js';
 
 export interface ProofModule {
   readonly path: string;
@@ -112,10 +112,11 @@ function importedFrom(variable: Variable): { source: string; name: string } | un
       specifier.type === 'ImportDefaultSpecifier' ? 'default' : specifier.type === 'ImportSpecifier' ? nameOf(specifier.imported) : '*';
     return { source: declaration.source.value, name };
   }
-  if (definition.type !== 'Variable' || !isRequire(definition.node.init)) return undefined;
-  const source = String((definition.node.init.arguments[0] as TSESTree.Literal).value);
+  const required = definition.type === 'Variable' ? requiredBy(definition.node.init) : undefined;
+  if (definition.type !== 'Variable' || !required) return undefined;
+  const { source } = required;
   const pattern = definition.node.id;
-  if (pattern.type === 'Identifier') return { source, name: 'default' };
+  if (pattern.type === 'Identifier') return { source, name: required.member ?? 'default' };
   if (pattern.type !== 'ObjectPattern') return undefined;
   for (const property of pattern.properties) {
     if (property.type === 'Property' && property.value === definition.name && property.key.type === 'Identifier') return { source, name: property.key.name };

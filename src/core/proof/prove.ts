@@ -224,7 +224,7 @@ function contentsOf(module: ProofModule): Contents {
   const declarations: Declaration[] = [];
   const others: TSESTree.ProgramStatement[] = [];
   for (const statement of module.script.program.body) {
-    if (statement.type === 'ImportDeclaration' && statement.specifiers.length > 0) continue;
+    if (statement.type === 'EmptyStatement' || (statement.type === 'ImportDeclaration' && statement.specifiers.length > 0)) continue;
     const isExport = statement.type === 'ExportNamedDeclaration' || (statement.type === 'ExportDefaultDeclaration' && 'id' in statement.declaration && statement.declaration.id);
     const node: Node | null = isExport ? (statement as TSESTree.ExportNamedDeclaration).declaration : statement;
     if (!node) continue;

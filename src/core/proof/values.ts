@@ -22,6 +22,8 @@ export type Value =
 /** The bindings of one expanded component or reduced call. */
 export interface Env {
   readonly owner: FunctionNode;
+  /** An expanded component, rather than a reduced call: it has no `this` of the host. */
+  readonly component: boolean;
   readonly values: ReadonlyMap<Variable, Value>;
   /** Set when the parameter is one plain name: `props`. */
   readonly whole?: { readonly variable: Variable; readonly attributes: ReadonlyMap<string, Value> };

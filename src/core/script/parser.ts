@@ -35,3 +35,18 @@ export interface ScriptParser {
 export function isScriptError(result: ParsedScript | ScriptError): result is ScriptError {
   return 'message' in result;
 }
+
+/** A parser that remembers its last results, for steps that look at one text several times. */
+export function remembering(parser: ScriptParser, entries = 12): ScriptParser {
+  const results = new Map<string, ParsedScript | ScriptError>();
+  return {
+    parse(text, syntax) {
+      const key = `${syntax}\n${text}`;
+      const known = results.get(key) ?? parser.parse(text, syntax);
+      results.delete(key);
+      results.set(key, known);
+      if (results.size > entries) results.delete(results.keys().next().value!);
+      return known;
+    },
+  };
+}

@@ -89,7 +89,7 @@ export class ScriptScopes {
     const definition = variable.defs[0];
     if (definition?.type === DefinitionType.ImportBinding) return true;
     if (definition?.type !== DefinitionType.Variable || variable.scope !== this.moduleScope) return false;
-    return isRequire(definition.node.init);
+    return requiredBy(definition.node.init) !== undefined;
   }
 
   /** Whether anything but its declaration writes the variable. */
@@ -103,13 +103,15 @@ export class ScriptScopes {
   }
 }
 
-export function isRequire(node: Node | null | undefined): node is TSESTree.CallExpression {
-  return (
-    node?.type === 'CallExpression' &&
-    node.callee.type === 'Identifier' &&
-    node.callee.name === 'require' &&
-    node.arguments[0]?.type === 'Literal'
-  );
+/** `require('x')` and `require('x').member`. */
+export function requiredBy(node: Node | null | undefined): { readonly source: string; readonly member?: string } | undefined {
+  if (node?.type === 'MemberExpression' && !node.computed && node.property.type === 'Identifier') {
+    const inner = requiredBy(node.object);
+    return inner && inner.member === undefined ? { source: inner.source, member: node.property.name } : undefined;
+  }
+  if (node?.type !== 'CallExpression' || node.callee.type !== 'Identifier' || node.callee.name !== 'require') return undefined;
+  const argument = node.arguments[0];
+  return argument?.type === 'Literal' ? { source: String(argument.value) } : undefined;
 }
 
 /** End of the name alone: an annotated identifier's range takes in its annotation. */

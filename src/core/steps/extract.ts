@@ -5,7 +5,7 @@ import { languageOf } from '../languages/registry.js';
 import type { ComponentModel, Markup, ModuleModel } from '../markup/model.js';
 import { regionOf, snap, type Region } from '../markup/region.js';
 import { childLists, walkMarkup } from '../markup/walk.js';
-import { normalize } from '../project/paths.js';
+import { componentNameFromFile, normalize } from '../project/paths.js';
 import { Project } from '../project/project.js';
 import { proposeNames } from '../propose/names.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
@@ -188,5 +188,5 @@ function hintsFor(project: Project, file: SourceFile & { language: Language }, r
       }
     }
   }
-  return { text: file.text, host: host ? host.name[0]!.toUpperCase() + host.name.slice(1) : 'App', comment, loop };
+  return { text: file.text, host: host ? host.name[0]!.toUpperCase() + host.name.slice(1) : componentNameFromFile(file.path), comment, loop };
 }

@@ -7,6 +7,7 @@ import { readDoings } from './bindings.js';
 import { JsxMarkup } from './markup.js';
 import { readModuleTables } from './modules.js';
 import { readProps, typeTable } from './props.js';
+import { componentNameFromFile } from '../../project/paths.js';
 
 /** `fileName` names an anonymous default export. */
 export function readJsxModule(text: string, script: ParsedScript, fileName: string): ModuleModel {
@@ -43,13 +44,4 @@ function hasLoose(script: ParsedScript): boolean {
 function exportOf(candidate: Candidate, name: string, exports: ModuleModel['exports']): ComponentModel['exported'] {
   if (candidate.defaultExport || exports.some((e) => e.name === 'default' && e.local === name)) return 'default';
   return exports.some((e) => e.local === name && e.source === undefined) ? 'named' : 'none';
-}
-
-/** `HiveCard` for `hive-card.tsx`, and for `HiveCard/index.tsx`. */
-export function componentNameFromFile(path: string): string {
-  const parts = path.split('/');
-  let base = parts[parts.length - 1]!.replace(/\.[^.]*$/, '').replace(/\.[^.]*$/, '');
-  if (base === 'index' && parts.length > 1) base = parts[parts.length - 2]!;
-  const name = base.replace(/[^\p{L}\p{N}]+(.)?/gu, (_, next: string | undefined) => (next ?? '').toUpperCase());
-  return (name[0] ?? 'C').toUpperCase() + name.slice(1);
 }

@@ -65,12 +65,22 @@ export function findCrossings(scene: Scene, trouble: Trouble, moves: Moves): Bou
     const { draft, site } = liftCrossing(scene, fn, extras);
     add(draft, site);
   }
+  let bound: Span | undefined;
   for (const node of trouble.thisReads) {
+    if (bound && nodeWithin(node, bound)) continue;
     const { draft, site } = thisCrossing(scene, node);
+    bound = draft.key.startsWith('bound') ? site.span : undefined;
+    // What else is bound in the same call stays with it, and must not need the host.
+    const inside = trouble.thisReads.filter((other) => bound && nodeWithin(other, bound));
+    if (inside.length > 2 && draft.value.endsWith('.bind(this)') && site.write('f') !== 'f') {
+      return problem('region-arguments', { path: scene.request.file.path, span: spanOf(inside[2]!) }, 'this');
+    }
     add(draft, site);
   }
+  const whole = [...crossings.values()].filter((c) => c.key.startsWith('bound') && !c.value.endsWith('.bind(this)')).flatMap((c) => c.sites.map((s) => s.span));
   for (const reference of spans.flatMap((span) => scene.scopes.within(span))) {
     const identifier = reference.identifier;
+    if (whole.some((span) => nodeWithin(identifier, span))) continue;
     if (staying.some((span) => nodeWithin(identifier, span))) continue;
     const variable = reference.resolved;
     if (!variable || variable.defs.length === 0) {
@@ -89,7 +99,7 @@ export function findCrossings(scene: Scene, trouble: Trouble, moves: Moves): Bou
       }
       continue;
     }
-    const { draft, site } = variableCrossing(scene, variable, identifier);
+    const { draft, site } = variableCrossing(scene, variable, identifier, spans);
     add(draft, site);
   }
   const order = (crossing: Crossing) => Math.min(...crossing.sites.map((s) => s.span.start));
@@ -112,9 +122,9 @@ function memberOf(scene: Scene, node: Node): (TSESTree.MemberExpression & { prop
   return parent.property.type === 'Identifier' ? (parent as TSESTree.MemberExpression & { property: TSESTree.Identifier }) : undefined;
 }
 
-function variableCrossing(scene: Scene, variable: Variable, identifier: Node): { draft: Draft; site: Site } {
+function variableCrossing(scene: Scene, variable: Variable, identifier: Node, spans: readonly Span[]): { draft: Draft; site: Site } {
   const whole = identifier as TSESTree.Identifier;
-  if (splitsIntoMembers(scene, variable)) {
+  if (splitsIntoMembers(scene, variable, spans)) {
     const member = memberOf(scene, identifier)!;
     return memberCrossing(scene, member, variable);
   }
@@ -144,12 +154,12 @@ function identifierSite(scene: Scene, identifier: TSESTree.Identifier): Site {
 }
 
 /** `props.x` is a prop called `x`; other objects are split only on request and where nothing but members is read. */
-function splitsIntoMembers(scene: Scene, variable: Variable): boolean {
+function splitsIntoMembers(scene: Scene, variable: Variable, spans: readonly Span[]): boolean {
   const isProps = isPropsParameter(variable) && variable.name === 'props';
   if (!isProps && scene.request.props !== 'members') return false;
   if (!isProps && scene.scopes.isReassigned(variable)) return false;
   return variable.references.every((reference) => {
-    if (!scene.inRegion(reference.identifier)) return true;
+    if (!spans.some((span) => nodeWithin(reference.identifier, span))) return true;
     const member = memberOf(scene, reference.identifier);
     if (!member || isWritten(scene, member)) return false;
     const parent = scene.scopes.parentOf(member);

@@ -6,6 +6,7 @@ import { isProblem, type Problem } from '../../../problems/problems.js';
 import { basename, dirname, extname } from '../../../project/paths.js';
 import type { CutRequest, Cutting, Seam } from '../../../steps/cutting.js';
 import type { Variable } from '../../../script/scopes.js';
+import type { Node } from '../../../script/parser.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { parseFile } from '../source.js';
@@ -103,8 +104,20 @@ function hostEdits({ scene, moves }: Parts, use: string): Edit[] {
   const start = comment ? comment.range[0] : scene.region.start;
   return [
     { start, end: scene.region.end, text: use },
-    ...moves.statements.map((s) => wholeLines(scene, withLeadingComments(scene, spanOf(s)))),
+    ...removals(scene, moves.statements),
   ];
+}
+
+/** Removal of whole statements with their comments; neighbours go as one, so that no gap is left between them. */
+function removals(scene: Scene, statements: readonly Node[]): Edit[] {
+  const spans = statements.map((s) => withLeadingComments(scene, spanOf(s))).sort((a, b) => a.start - b.start);
+  const merged: Span[] = [];
+  for (const span of spans) {
+    const last = merged[merged.length - 1];
+    if (last && /^[\s;]*$/.test(scene.text.slice(last.end, span.start))) merged[merged.length - 1] = { start: last.start, end: span.end };
+    else merged.push(span);
+  }
+  return merged.map((span) => wholeLines(scene, span));
 }
 
 function propsNameFor(scene: Scene, habits: Habits, sameFile: boolean): string {
@@ -173,7 +186,7 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
     const span = withLeadingComments(scene, spanOf(s));
     return scene.text.slice(span.start, span.end);
   });
-  for (const statement of [...sharing.moved, ...sharing.shared]) edits.push(wholeLines(scene, withLeadingComments(scene, spanOf(statement))));
+  edits.push(...removals(scene, [...sharing.moved, ...sharing.shared]));
 
   const directives = scene.script.program.body.flatMap((s) =>
     s.type === 'ExpressionStatement' && 'directive' in s && s.directive === 'use client' ? [scene.slice(s)] : [],
@@ -185,7 +198,9 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
   edits.push(...droppedImports(scene, removed, new Set()));
   const place = importPlace(scene);
   const block = hostLines.join(nl);
-  edits.push({ start: place.offset, end: place.offset, text: place.first ? `${place.offset ? nl + nl : ''}${block}${place.offset ? '' : nl + nl}` : nl + block });
+  const around = edits.findIndex((e) => e.start <= place.offset && place.offset < e.end);
+  if (around >= 0) edits[around] = { start: edits[around]!.start, end: scene.text.indexOf('\n', place.offset) + 1 || scene.text.length, text: block + nl };
+  else edits.push({ start: place.offset, end: place.offset, text: place.first ? `${place.offset ? nl + nl : ''}${block}${place.offset ? '' : nl + nl}` : nl + block });
   return { edits, files };
 }
 

@@ -3,7 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { DefinitionType } from '@typescript-eslint/scope-manager';
 import { dirname, extname, join, relativeFrom } from '../../../project/paths.js';
 import type { Edit } from '../../../text/edits.js';
-import { isRequire, type Variable } from '../../../script/scopes.js';
+import { requiredBy, type Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import type { Habits } from './habits.js';
@@ -41,10 +41,12 @@ export function repeatedImports(scene: Scene, variables: readonly Variable[], pa
     } else if (statement.type === 'VariableDeclaration') {
       for (const declarator of statement.declarations) {
         const names = variables.filter((v) => v.defs[0]?.type === DefinitionType.Variable && v.defs[0].node === declarator);
-        if (names.length === 0 || !isRequire(declarator.init)) continue;
-        const source = rebasedSource(String((declarator.init.arguments[0] as TSESTree.Literal).value), scene.request.file.path, path);
+        const required = requiredBy(declarator.init);
+        if (names.length === 0 || !required) continue;
+        const source = rebasedSource(required.source, scene.request.file.path, path);
         const pattern = declarator.id.type === 'Identifier' ? declarator.id.name : `{ ${names.map((v) => v.name).join(', ')} }`;
-        lines.push(`${statement.kind} ${pattern} = require(${habits.quote}${source}${habits.quote})${habits.semi}`);
+        const member = required.member ? `.${required.member}` : '';
+        lines.push(`${statement.kind} ${pattern} = require(${habits.quote}${source}${habits.quote})${member}${habits.semi}`);
       }
     }
   }
@@ -82,46 +84,33 @@ export function droppedImports(scene: Scene, removed: readonly Span[], kept: Rea
       else edits.push(...droppedSpecifiers(scene, statement, new Set(going)));
     } else if (statement.type === 'VariableDeclaration' && statement.declarations.length === 1) {
       const declarator = statement.declarations[0]!;
-      if (declarator.id.type === 'Identifier' && isRequire(declarator.init) && gone(scene.scopes.variableOf(declarator.id))) edits.push(wholeLines(scene, spanOf(statement)));
+      if (declarator.id.type === 'Identifier' && requiredBy(declarator.init) && gone(scene.scopes.variableOf(declarator.id))) edits.push(wholeLines(scene, spanOf(statement)));
     }
   }
   return edits;
 }
 
+/** The clause between `import` and `from` with the names that stay; on one line where that is short enough. */
 function droppedSpecifiers(scene: Scene, statement: TSESTree.ImportDeclaration, going: ReadonlySet<TSESTree.ImportClause>): Edit[] {
-  const named = statement.specifiers.filter((s) => s.type === 'ImportSpecifier');
-  const staying = named.filter((s) => !going.has(s));
-  const edits: Edit[] = [];
+  const staying = statement.specifiers.filter((s) => !going.has(s));
+  const named = staying.filter((s) => s.type === 'ImportSpecifier').map((s) => scene.slice(s));
+  const others = staying.filter((s) => s.type !== 'ImportSpecifier').map((s) => scene.slice(s));
   const text = scene.text;
-  const open = text.indexOf('{', statement.range[0]);
-  const close = text.indexOf('}', open);
-  if (named.length > 0 && staying.length === 0) {
-    // `import A, { b } from` keeps `import A from`.
-    let start = open;
-    while (/[\s,]/.test(text[start - 1]!)) start--;
-    edits.push({ start, end: close + 1, text: '' });
-  } else {
-    named.forEach((specifier, i) => {
-      if (!going.has(specifier)) return;
-      const next = named[i + 1];
-      if (next) edits.push({ start: specifier.range[0], end: next.range[0], text: '' });
-      else {
-        const lastKept = staying[staying.length - 1]!;
-        const from = Math.max(lastKept.range[1], ...edits.map((e) => e.end));
-        if (edits.length && edits[edits.length - 1]!.end === specifier.range[0]) {
-          // The run of dropped names reaches the end: take the comma before it as well.
-          while (edits.length && edits[edits.length - 1]!.start > lastKept.range[1]) edits.pop();
-          edits.push({ start: lastKept.range[1], end: specifier.range[1], text: '' });
-        } else edits.push({ start: from, end: specifier.range[1], text: '' });
-      }
-    });
-  }
   const first = statement.specifiers[0]!;
-  if (first.type === 'ImportDefaultSpecifier' && going.has(first)) {
-    const after = named.length ? open : (statement.specifiers[1]?.range[0] ?? first.range[1]);
-    edits.push({ start: first.range[0], end: after, text: '' });
+  const open = text.indexOf('{', statement.range[0]);
+  const braced = open >= 0 && open < statement.source.range[0];
+  const start = first.type === 'ImportSpecifier' ? open : first.range[0];
+  const end = braced ? text.indexOf('}', open) + 1 : statement.specifiers[statement.specifiers.length - 1]!.range[1];
+  const braces = braced ? text.slice(open, end) : '';
+  const pad = /^\{\s/.test(braces) ? ' ' : '';
+  let list = `{${pad}${named.join(', ')}${pad}}`;
+  const lineLength = start - statement.range[0] + list.length + statement.range[1] - end;
+  if (braces.includes('\n') && lineLength > 80) {
+    const indent = /\n([ \t]*)\S/.exec(braces)![1]!;
+    const comma = /,\s*\}$/.test(braces) ? ',' : '';
+    list = `{\n${named.map((n) => indent + n).join(',\n')}${comma}\n}`;
   }
-  return edits;
+  return [{ start, end, text: [...others, ...(named.length ? [list] : [])].join(', ') }];
 }
 
 /** Removal of a span with the line ends that only it fills; a blank line on both sides leaves one. */
@@ -138,6 +127,8 @@ export function wholeLines(scene: Scene, span: Span): Edit {
   const blankBefore = start === 0 || /\n[ \t]*\r?\n$/.test(text.slice(0, start)) || /\{[ \t]*\r?\n$/.test(text.slice(0, start));
   const blankAfter = /^[ \t]*\r?\n/.exec(text.slice(end));
   if (blankBefore && blankAfter) end += blankAfter[0].length;
+  // At the end of the file no blank line is left behind.
+  if (end === text.length) while (start > 1 && /\n\r?\n?$/.test(text.slice(0, start)) && /\n[ \t]*\r?\n$/.test(text.slice(0, start))) start = text.lastIndexOf('\n', start - 2) + 1;
   return { start, end, text: '' };
 }
 
@@ -146,7 +137,7 @@ export function importPlace(scene: Scene): { offset: number; first: boolean } {
   const body = scene.script.program.body;
   let last: Span | undefined;
   for (const statement of body) {
-    const isImport = statement.type === 'ImportDeclaration' || (statement.type === 'VariableDeclaration' && statement.declarations.some((d) => isRequire(d.init)));
+    const isImport = statement.type === 'ImportDeclaration' || (statement.type === 'VariableDeclaration' && statement.declarations.some((d) => requiredBy(d.init)));
     if (isImport) last = spanOf(statement);
   }
   const directive = body.filter((s) => s.type === 'ExpressionStatement' && 'directive' in s && s.directive);

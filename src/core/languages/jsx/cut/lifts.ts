@@ -46,6 +46,8 @@ export function findLifts(scene: Scene): Trouble | Problem {
       if (!lift(node)) thisReads.push(node);
     } else return problem('region-arguments', at(node), scene.slice(node));
   }
+  const named = stringRef(scene);
+  if (named) return problem('region-string-ref', at(named), scene.slice(named.value!).slice(1, -1));
   for (const reference of scene.scopes.within(scene.region)) {
     const variable = reference.resolved;
     if (!variable || variable.defs.length === 0 || scene.declaredIn(variable, [scene.region])) continue;
@@ -88,6 +90,17 @@ function hostWords(scene: Scene): Node[] {
     );
   }
   return result;
+}
+
+function stringRef(scene: Scene): TSESTree.JSXAttribute | undefined {
+  let found: TSESTree.JSXAttribute | undefined;
+  for (const root of scene.nodes) {
+    walk(root, (node) => {
+      if (node.type === 'JSXAttribute' && node.name.name === 'ref' && node.value?.type === 'Literal') found ??= node;
+      return undefined;
+    });
+  }
+  return found;
 }
 
 function functionsInside(scene: Scene, node: Node): boolean {

@@ -8,7 +8,7 @@ import type { Scene } from './scene.js';
 export function writePropTypes(scene: Scene, shape: Interface, habits: Habits): string {
   const local = propTypesName(scene);
   if (!local || habits.typed || shape.props.length === 0) return '';
-  const known = declaredPropTypes(scene);
+  const known = declaredPropTypes(scene, local);
   const nl = habits.lineEnd;
   const comma = habits.trailingComma ? ',' : '';
   const lines = shape.props.map((p) => `${habits.indent}${p.name}: ${known.get(p.crossing.value.replace(/^(?:this\.)?props\./, '')) ?? guess(p, local)}`);
@@ -30,13 +30,13 @@ function guess({ crossing }: NamedProp, local: string): string {
 }
 
 /** What the file says of props by the same name, where it says it in terms of the package alone. */
-function declaredPropTypes(scene: Scene): Map<string, string> {
+function declaredPropTypes(scene: Scene, local: string): Map<string, string> {
   const result = new Map<string, string>();
   const read = (object: TSESTree.ObjectExpression) => {
     for (const property of object.properties) {
       if (property.type !== 'Property' || property.key.type !== 'Identifier') continue;
       const text = scene.slice(property.value);
-      if (/^\w+(?:\.\w+)+$/.test(text)) result.set(property.key.name, text);
+      if (/^\w+(?:\.\w+)+$/.test(text) && text.startsWith(`${local}.`)) result.set(property.key.name, text);
     }
   };
   walk(scene.script.program, (node) => {

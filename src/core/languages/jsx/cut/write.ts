@@ -173,11 +173,14 @@ function openEnds(scene: Scene): [boolean, boolean] {
   return [counts(first, true), counts(last, false)];
 }
 
-/** Takes an attribute away together with the white space before it. */
+/** Takes an attribute away: its line where it has one to itself, else the white space before it as well. */
 function removedAttribute(scene: Scene, attribute: TSESTree.JSXAttribute): Edit {
-  let start = attribute.range[0];
-  while (/\s/.test(scene.text[start - 1]!)) start--;
-  return { start, end: attribute.range[1], text: '' };
+  const text = scene.text;
+  let [start, end] = attribute.range;
+  while (/[ \t]/.test(text[start - 1]!)) start--;
+  const line = /^[ \t]*\r?\n/.exec(text.slice(end));
+  if (text[start - 1] === '\n' && line) end += line[0].length;
+  return { start, end, text: '' };
 }
 
 function writeUse(scene: Scene, shape: Interface, habits: Habits): string {

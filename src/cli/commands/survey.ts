@@ -1,0 +1,172 @@
+/** `survey`: the whole at a glance. */
+import { DEFAULT_LIMITS, isProblem, survey, type Survey } from '../../core/index.js';
+import { lineCount, listed } from '../../core/analyze/survey.js';
+import { DiskCache } from '../../node/cache.js';
+import type { SurveyDocument } from '../formats.js';
+import { EXIT, type Colors, type CommonOptions, type Host } from '../host.js';
+import { outline, type OutlineRow } from '../outline.js';
+import { json, report } from '../say.js';
+import { colorsFor, openSession, type Session } from '../session.js';
+
+export interface SurveyOptions extends CommonOptions {
+  readonly limit: number;
+  readonly all?: boolean;
+  readonly cache: boolean;
+  readonly failOn?: string;
+}
+
+export async function surveyCommand(host: Host, paths: readonly string[], options: SurveyOptions): Promise<number> {
+  const session = await openSession(host, options, paths[0]);
+  if (isProblem(session)) {
+    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
+    return EXIT.usage;
+  }
+  const only: string[] = [];
+  for (const given of paths) {
+    const path = session.path(given);
+    if (isProblem(path)) {
+      report(host, path, session.project, session.colors, session.json);
+      return EXIT.usage;
+    }
+    only.push(path);
+  }
+  const cache = options.cache ? new DiskCache(session.root, host.env) : undefined;
+  const limits = { ...DEFAULT_LIMITS, ...withoutUndefined(session.config.limits ?? {}) };
+  const result = survey(session.project, {
+    limits,
+    ...(cache ? { cache } : {}),
+    ...(only.length && !only.includes('') ? { only: (path) => only.some((o) => path === o || path.startsWith(`${o}/`)) } : {}),
+  });
+  cache?.save();
+  host.out(session.json ? json(document(session, result)) : text(session, result, options));
+  const failing = options.failOn === 'hint' ? result.findings : options.failOn === 'warning' ? result.findings.filter((f) => f.severity === 'warning') : [];
+  return failing.length > 0 ? EXIT.found : EXIT.done;
+}
+
+function withoutUndefined<T extends object>(value: T): { [K in keyof T]: NonNullable<T[K]> } {
+  return Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as { [K in keyof T]: NonNullable<T[K]> };
+}
+
+function document(session: Session, { files, graph, findings, attention }: Survey): SurveyDocument {
+  return {
+    format: 'verkstad/survey@1',
+    root: session.root,
+    files: files.map((f) => ({ path: f.path, language: f.language, lines: f.lines, ...(f.problem ? { problem: f.problem } : {}) })),
+    components: [...graph.nodes.values()].map(({ id, path, component: c, renders }) => ({
+      id,
+      name: c.name,
+      kind: c.kind,
+      path,
+      lines: [...c.lines],
+      range: [...c.range],
+      exported: c.exported,
+      props: c.props.map((p) => ({ name: p.name, required: p.required, ...(p.type === undefined ? {} : { type: p.type }), ...(p.default === undefined ? {} : { default: p.default }) })),
+      state: [...c.state],
+      renders: [...renders],
+      stateful: c.stateful,
+      effects: c.effects,
+      handlers: c.handlers,
+      branches: c.branches,
+      loops: c.loops,
+      elements: c.elements,
+      depth: c.depth,
+      does: [...c.deeds],
+    })),
+    roots: [...graph.roots],
+    entries: [...graph.entries],
+    findings: findings.map((f) => ({ ...f, lines: [...f.lines] })),
+    attention: attention.map((a) => ({ id: a.id, reasons: [...a.reasons] })),
+    proposals: [],
+  };
+}
+
+const COLUMNS = [
+  { title: 'lines', width: 6 },
+  { title: 'state', width: 6 },
+  { title: 'props', width: 6 },
+  { title: 'branch', width: 7 },
+  { title: 'depth', width: 6 },
+] as const;
+
+function text(session: Session, result: Survey, options: SurveyOptions): string {
+  const { colors: c } = session;
+  const width = Math.max(80, Math.min(session.host.columns, 120));
+  const out: string[] = [];
+  out.push(...headline(result, c), '');
+  const rows = outline(result.graph, result.graph.roots);
+  const shown = options.all ? rows : rows.slice(0, 40);
+  const nameWidth = width - COLUMNS.reduce((n, col) => n + col.width, 0) - 28;
+  if (rows.length > 0) {
+    out.push(c.dim(`${'component'.padEnd(nameWidth)}${COLUMNS.map((col) => col.title.padStart(col.width)).join('')}  does, besides showing`));
+    for (const row of shown) out.push(componentLine(row, nameWidth, c));
+    if (rows.length > shown.length) out.push(c.dim(`… ${rows.length - shown.length} more; --all shows them`));
+    out.push('');
+  }
+  if (result.attention.length > 0) {
+    out.push(c.bold('Worth a look'));
+    result.attention.slice(0, options.limit).forEach(({ id, reasons }, i) => {
+      const node = result.graph.nodes.get(id)!;
+      out.push(`  ${String(i + 1).padStart(2)}  ${c.bold(node.component.name)}  ${c.dim(`${node.path}:${node.component.lines[0]}`)}`);
+      out.push(...wrapped(listed(reasons), width - 8).map((line) => `      ${line}`));
+    });
+    const more = result.attention.length - options.limit;
+    if (more > 0) out.push(c.dim(`      … ${more} more; --limit ${result.attention.length} shows them`));
+    out.push('');
+  } else if (rows.length > 0) out.push('No component stands out: none is long, deep, wide or busy.', '');
+  out.push(...troubles(result, c));
+  const first = result.attention[0] && result.graph.nodes.get(result.attention[0].id);
+  if (first) out.push(c.dim(`next: verkstad extract ${first.path}:FROM-TO   cuts lines FROM to TO out of it, proven`));
+  return `${out.join('\n').trimEnd()}\n`;
+}
+
+function headline({ files, graph }: Survey, c: Colors): string[] {
+  const components = [...graph.nodes.values()].filter((n) => n.component.kind !== 'helper');
+  const stateful = components.filter((n) => n.component.stateful).length;
+  const lines = files.reduce((n, f) => n + f.lines, 0);
+  const count = (n: number, one: string) => `${n.toLocaleString('en')} ${one}${n === 1 ? '' : 's'}`;
+  const parts = [count(files.length, 'file'), count(lines, 'line'), count(components.length, 'component')];
+  if (components.length > 0) parts.push(`${stateful} stateful, ${components.length - stateful} only show`);
+  return [`${c.bold('survey')}  ${parts.join(' · ')}`];
+}
+
+function componentLine({ node, lead, mark }: OutlineRow, nameWidth: number, c: Colors): string {
+  const { component } = node;
+  const dot = component.stateful ? c.yellow('●') : c.dim('○');
+  const file = lead === '' ? node.path : node.path.slice(node.path.lastIndexOf('/') + 1);
+  const plain = `${lead}● ${component.name}`;
+  const room = nameWidth - plain.length - 2;
+  const where = room > 6 ? ` ${shortened(file, room)}` : '';
+  const name = `${c.dim(lead)}${dot} ${mark === 'first' ? c.bold(component.name) : c.dim(component.name)}${c.dim(where)}${' '.repeat(Math.max(1, nameWidth - plain.length - where.length))}`;
+  if (mark === 'again') return `${name}${c.dim('  shown above')}`;
+  if (mark === 'circle') return `${name}${c.dim('  shows itself')}`;
+  const figures = [lineCount(component), component.state.length, component.props.length, component.branches, component.depth];
+  const cells = figures.map((n, i) => (n === 0 ? c.dim('·'.padStart(COLUMNS[i]!.width)) : String(n).padStart(COLUMNS[i]!.width)));
+  const deeds = component.deeds.join(', ');
+  return `${name}${cells.join('')}${deeds ? `  ${c.cyan(shortened(deeds, 26))}` : ''}`.trimEnd();
+}
+
+function shortened(text: string, width: number): string {
+  return text.length <= width ? text : `${text.slice(0, Math.max(1, width - 1))}…`;
+}
+
+function troubles({ files, graph }: Survey, c: Colors): string[] {
+  const out: string[] = [];
+  for (const file of files) {
+    if (file.problem) out.push(`${c.yellow('!')} ${file.path}${file.problem.line ? `:${file.problem.line}:${file.problem.column}` : ''} ${file.problem.message}`);
+  }
+  for (const { path, source } of graph.unresolved) out.push(`${c.yellow('!')} ${path} imports "${source}", which is not there`);
+  if (out.length > 10) out.splice(10, out.length, c.dim(`… ${out.length - 10} more; --json lists them all`));
+  return out.length > 0 ? [c.bold('Not read, or not found'), ...out.map((line) => `  ${line}`), ''] : [];
+}
+
+function wrapped(text: string, width: number): string[] {
+  const lines: string[] = [];
+  let line = '';
+  for (const word of text.split(' ')) {
+    if (line && line.length + word.length + 1 > width) {
+      lines.push(line);
+      line = word;
+    } else line = line ? `${line} ${word}` : word;
+  }
+  return line ? [...lines, line] : lines;
+}

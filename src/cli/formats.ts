@@ -1,0 +1,120 @@
+/**
+ * What `--json` holds, defined once: the types that the commands fill, and the schemas that ship in `schemas/`. The
+ * commands import types only, so that no command pays for loading the validator.
+ */
+import { z } from 'zod';
+
+const lines = z.tuple([z.number().int(), z.number().int()]).describe('first and last line, 1-based and inclusive');
+const range = z.tuple([z.number().int(), z.number().int()]).describe('[start, end) in UTF-16 offsets');
+const typed = z.object({ name: z.string(), type: z.string().optional() });
+const seam = z.object({ props: z.array(typed), events: z.array(typed), slots: z.array(z.object({ name: z.string() })) });
+
+const problem = z.object({ code: z.string(), message: z.string(), line: z.number().optional(), column: z.number().optional() });
+
+const component = z.object({
+  id: z.string().describe('path#Name'),
+  name: z.string(),
+  kind: z.enum(['function', 'class', 'helper']),
+  path: z.string(),
+  lines,
+  range,
+  exported: z.enum(['default', 'named', 'none']),
+  props: z.array(z.object({ name: z.string(), type: z.string().optional(), required: z.boolean(), default: z.string().optional() })),
+  state: z.array(z.string()),
+  renders: z.array(z.string()).describe('ids of the components that it shows'),
+  stateful: z.boolean(),
+  effects: z.number(),
+  handlers: z.number(),
+  branches: z.number(),
+  loops: z.number(),
+  elements: z.number(),
+  depth: z.number(),
+  does: z.array(z.string()),
+});
+
+const finding = z.object({
+  code: z.string(),
+  severity: z.enum(['warning', 'hint']),
+  path: z.string(),
+  lines,
+  message: z.string(),
+  component: z.string().optional(),
+});
+
+const proposal = z.object({
+  id: z.string(),
+  step: z.string(),
+  name: z.string(),
+  component: z.string(),
+  path: z.string(),
+  lines,
+  range,
+  seam,
+  worth: z.object({ saved: z.number(), lighter: z.number(), seam: z.number(), total: z.number() }),
+  why: z.array(z.string()),
+});
+
+export const surveyFormat = z.object({
+  format: z.literal('verkstad/survey@1'),
+  root: z.string(),
+  files: z.array(z.object({ path: z.string(), language: z.string(), lines: z.number(), problem: problem.optional() })),
+  components: z.array(component),
+  roots: z.array(z.string()),
+  entries: z.array(z.string()),
+  findings: z.array(finding),
+  attention: z.array(z.object({ id: z.string(), reasons: z.array(z.string()) })),
+  proposals: z.array(proposal),
+});
+export type SurveyDocument = z.infer<typeof surveyFormat>;
+
+export interface TreeNode {
+  id: string;
+  children: TreeNode[];
+  /** Set where a component shows itself, at some depth: its children are not repeated. */
+  circle?: true;
+}
+const treeNode: z.ZodType<TreeNode> = z.lazy(() => z.object({ id: z.string(), children: z.array(treeNode), circle: z.literal(true).optional() })) as z.ZodType<TreeNode>;
+export const treeFormat = z.object({ format: z.literal('verkstad/tree@1'), roots: z.array(treeNode) });
+export type TreeDocument = z.infer<typeof treeFormat>;
+
+export const changeFormat = z.object({
+  format: z.literal('verkstad/change@1'),
+  step: z.string(),
+  name: z.string(),
+  target: z.string(),
+  taken: z.object({ path: z.string(), lines, range }),
+  files: z.array(z.object({ path: z.string(), change: z.enum(['edit', 'create', 'move', 'delete']), from: z.string().optional() })),
+  seam,
+  proof: z.object({ answer: z.enum(['same', 'different', 'unknown']), detail: z.string().optional() }),
+  types: z.object({
+    answer: z.enum(['same', 'worse', 'skipped']),
+    reason: z.string().optional(),
+    errors: z.array(z.object({ path: z.string(), code: z.number(), message: z.string() })),
+  }),
+  notes: z.array(z.string()),
+});
+export type ChangeDocument = z.infer<typeof changeFormat>;
+
+export const refusalFormat = z.object({
+  format: z.literal('verkstad/refusal@1'),
+  code: z.string(),
+  message: z.string(),
+  path: z.string(),
+  lines: lines.optional(),
+  instead: z.array(z.string()),
+});
+
+export const undoFormat = z.object({
+  format: z.literal('verkstad/undo@1'),
+  changes: z.array(
+    z.object({
+      id: z.number(),
+      step: z.string(),
+      title: z.string(),
+      files: z.array(z.object({ path: z.string(), change: z.enum(['edit', 'create', 'delete']) })),
+    }),
+  ),
+});
+export type UndoDocument = z.infer<typeof undoFormat>;
+
+export const formats = { survey: surveyFormat, tree: treeFormat, change: changeFormat, refusal: refusalFormat, undo: undoFormat };

@@ -1,0 +1,27 @@
+/** `FILE:FROM-TO`, where FROM and TO are lines or `line:column`; one line may stand alone. */
+import type { Lines } from '../core/text/lines.js';
+
+export interface GivenRange {
+  readonly file: string;
+  /** Offsets, or undefined when the lines are not in the file. */
+  span(lines: Lines): { start: number; end: number } | undefined;
+}
+
+export function parseRange(text: string): GivenRange | undefined {
+  const match = /^(.+?):(\d+)(?::(\d+))?(?:-(\d+)(?::(\d+))?)?$/.exec(text);
+  if (!match) return undefined;
+  const [, file, fromLine, fromColumn, toLine, toColumn] = match;
+  const from = Number(fromLine);
+  const to = Number(toLine ?? fromLine);
+  return {
+    file: file!,
+    span(lines) {
+      const first = lines.lineStart(from);
+      const last = lines.lineStart(to);
+      if (first === undefined || last === undefined || to < from || to > lines.count) return undefined;
+      const start = fromColumn === undefined ? first : Math.min(first + Number(fromColumn) - 1, lines.lineEnd(from));
+      const end = toColumn === undefined ? lines.lineEnd(to) : Math.min(last + Number(toColumn), lines.lineEnd(to));
+      return end >= start ? { start, end } : undefined;
+    },
+  };
+}

@@ -1,0 +1,83 @@
+/** One run of a command: the project opened, the configuration read, and how to speak. */
+import { existsSync, realpathSync, statSync } from 'node:fs';
+import { dirname, isAbsolute, relative, resolve, sep } from 'node:path';
+import pc from 'picocolors';
+import { isProblem, problem, Project, remembering, type Problem } from '../core/index.js';
+import { DiskFiles } from '../node/disk.js';
+import { Journal } from '../node/journal.js';
+import { oxcParser } from '../node/parser.js';
+import { readConfig, type Config } from '../node/config.js';
+import type { Colors, CommonOptions, Host } from './host.js';
+
+export interface Session {
+  readonly host: Host;
+  readonly root: string;
+  readonly config: Config;
+  readonly project: Project;
+  readonly colors: Colors;
+  readonly json: boolean;
+  readonly quiet: boolean;
+  /** Progress and notes, on stderr; nothing with --quiet. */
+  note(text: string): void;
+  /** A path given by the person, relative to the root. */
+  path(given: string): string | Problem;
+}
+
+export function colorsFor(host: Host, color: string | undefined): Colors {
+  const wanted = color === 'always' || (color !== 'never' && host.isTerminal && !host.env.NO_COLOR);
+  return pc.createColors(wanted);
+}
+
+/** Opens the project of a command. `target` is a path whose project is meant when no root is given. */
+export async function openSession(host: Host, options: CommonOptions, target?: string): Promise<Session | Problem> {
+  const root = findRoot(host.cwd, options.root, target);
+  if (isProblem(root)) return root;
+  const config = await readConfig(root);
+  if (isProblem(config)) return config;
+  const journal = new Journal(root);
+  const recovered = journal.recover();
+  if (isProblem(recovered)) return recovered;
+  const files = new DiskFiles(root, {
+    ...(config.exclude ? { exclude: config.exclude } : {}),
+    ...(config.maxFileBytes ? { maxFileBytes: config.maxFileBytes } : {}),
+  });
+  const session: Session = {
+    host,
+    root,
+    config,
+    project: new Project(files, { script: remembering(oxcParser) }),
+    colors: colorsFor(host, options.color),
+    json: options.json ?? false,
+    quiet: options.quiet ?? false,
+    note: (text) => {
+      if (!session.quiet) host.err(`${text}\n`);
+    },
+    path: (given) => {
+      const absolute = resolve(host.cwd, given);
+      const real = existsSync(absolute) ? realpathSync(absolute) : absolute;
+      const path = relative(root, real).split(sep).join('/');
+      return path.startsWith('..') || isAbsolute(path) ? problem('target-outside', { path: given }, given) : path;
+    },
+  };
+  for (const entry of recovered) session.note(`an earlier run was cut short: ${entry.title} has been taken back`);
+  return session;
+}
+
+/** The folder given, else the closest one above the target with a package.json, a config or a .git, else the cwd. */
+function findRoot(cwd: string, given: string | undefined, target: string | undefined): string | Problem {
+  if (given !== undefined) {
+    const at = resolve(cwd, given);
+    return isFolder(at) ? realpathSync(at) : problem('root-missing', { path: given }, given);
+  }
+  const from = target === undefined ? cwd : resolve(cwd, target);
+  let start = isFolder(from) ? from : dirname(from);
+  while (!existsSync(start)) start = dirname(start);
+  for (let dir = start; ; dir = dirname(dir)) {
+    if (['verkstad.config.json', 'package.json', '.git'].some((name) => existsSync(resolve(dir, name)))) return realpathSync(dir);
+    if (dir === dirname(dir)) return realpathSync(isFolder(cwd) ? cwd : start);
+  }
+}
+
+function isFolder(path: string): boolean {
+  return statSync(path, { throwIfNoEntry: false })?.isDirectory() ?? false;
+}

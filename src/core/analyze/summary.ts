@@ -1,0 +1,58 @@
+/** What a survey keeps of one file: small, plain data that can be stored beside the fingerprint of its text. */
+import type { ExportModel, ImportModel } from '../markup/model.js';
+import { isProblem } from '../problems/problems.js';
+import type { Project } from '../project/project.js';
+import { fingerprint } from '../text/fingerprint.js';
+import { Lines } from '../text/lines.js';
+import { summarize, tagsIn, type ComponentSummary } from './measures.js';
+
+/** Changes whenever a summary of the same text would come out otherwise. */
+export const SUMMARY_VERSION = 1;
+
+export interface FileSummary {
+  readonly path: string;
+  readonly language: string;
+  readonly lines: number;
+  readonly fingerprint: string;
+  readonly problem?: { readonly code: string; readonly message: string; readonly line?: number; readonly column?: number };
+  readonly components: readonly ComponentSummary[];
+  readonly imports: readonly Pick<ImportModel, 'source' | 'local' | 'imported' | 'typeOnly'>[];
+  readonly exports: readonly ExportModel[];
+  readonly loads: readonly string[];
+  readonly mounts: readonly string[];
+}
+
+/** Summaries by path and fingerprint, from an earlier run. */
+export interface SummaryCache {
+  get(path: string, print: string): FileSummary | undefined;
+  set(summary: FileSummary): void;
+}
+
+export function summarizeFile(project: Project, path: string, cache?: SummaryCache): FileSummary {
+  const file = project.source(path);
+  const empty = { path, language: 'none', lines: 0, fingerprint: '', components: [], imports: [], exports: [], loads: [], mounts: [] };
+  if (isProblem(file)) return { ...empty, problem: { code: file.code, message: file.message } };
+  const print = fingerprint(file.text);
+  const known = cache?.get(path, print);
+  if (known) return known;
+  const lines = new Lines(file.text);
+  const base = { ...empty, language: file.language.id, lines: lines.count, fingerprint: print };
+  const model = file.language.read(file, project.ports);
+  let summary: FileSummary;
+  if (isProblem(model)) {
+    const at = model.span && lines.position(model.span.start);
+    summary = { ...base, problem: { code: model.code, message: model.message, ...(at ? { line: at.line, column: at.column } : {}) } };
+  } else {
+    summary = {
+      ...base,
+      components: model.components.map((component) => summarize(component, lines)),
+      imports: model.imports.map(({ source, local, imported, typeOnly }) => ({ source, local, imported, typeOnly })),
+      exports: model.exports,
+      loads: model.loads,
+      mounts: tagsIn(model.mounts),
+    };
+  }
+  cache?.set(summary);
+  return summary;
+}
+

@@ -1,0 +1,217 @@
+/**
+ * Types of a project, from TypeScript's language service over the files in memory. Made on demand: loading the compiler
+ * costs more than everything else that a small step does.
+ */
+import { existsSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join, relative, sep } from 'node:path';
+import type TS from 'typescript';
+import { textOf, type FileSet } from '../core/project/files.js';
+import type { TypeName, TypeOracle, TypeText } from '../core/steps/cutting.js';
+import type { Span } from '../core/text/edits.js';
+import { REACT_SHIM } from './react-shim.js';
+
+export interface TypeError {
+  readonly path: string;
+  /** UTF-16 offset. */
+  readonly offset: number;
+  readonly code: number;
+  readonly message: string;
+}
+
+const SHIM = '__verkstad_react.d.ts';
+
+export class ProjectTypes implements TypeOracle {
+  readonly #ts: typeof TS;
+  readonly #root: string;
+  readonly #options: TS.CompilerOptions;
+  readonly #service: TS.LanguageService;
+  readonly #shim: boolean;
+  #files: FileSet;
+  #version = 0;
+  #known: ReadonlySet<string>;
+  #changedSince = new Map<string, number>();
+  /** Path of the tsconfig that holds, relative to the root; undefined when the project has none. */
+  readonly config: string | undefined;
+
+  /** `near` is a project path: the closest `tsconfig.json` above it counts. */
+  constructor(root: string, files: FileSet, near: string) {
+    this.#ts = createRequire(import.meta.url)('typescript') as typeof TS;
+    const ts = this.#ts;
+    this.#root = root;
+    this.#files = files;
+    this.#known = new Set(files.list());
+    const config = closestConfig(root, near);
+    this.config = config && relative(root, config).split(sep).join('/');
+    const parsed = config ? ts.getParsedCommandLineOfConfigFile(config, {}, { ...ts.sys, onUnRecoverableConfigFileDiagnostic: () => undefined }) : undefined;
+    const defaults: TS.CompilerOptions = { strict: true, jsx: ts.JsxEmit.Preserve, target: ts.ScriptTarget.ES2022, module: ts.ModuleKind.ESNext, moduleResolution: ts.ModuleResolutionKind.Bundler, lib: ['lib.es2023.d.ts', 'lib.dom.d.ts', 'lib.dom.iterable.d.ts'], esModuleInterop: true, types: [] };
+    this.#options = { ...(parsed?.options ?? defaults), noEmit: true, skipLibCheck: true, incremental: false, composite: false };
+    const found = ts.resolveModuleName('react', join(root, near), this.#options, ts.sys).resolvedModule;
+    this.#shim = !found;
+    const rootNames = (parsed?.fileNames ?? []).map((f) => f.replaceAll('\\', '/'));
+    this.#service = ts.createLanguageService(this.#host(rootNames, join(root, near)), ts.createDocumentRegistry());
+  }
+
+  /** Looks at other texts from now on; only files that differ are read again. */
+  use(files: FileSet, changed: readonly string[]): void {
+    this.#files = files;
+    this.#known = new Set(files.list());
+    this.#version++;
+    for (const path of changed) this.#changedSince.set(path, this.#version);
+  }
+
+  typeAt(path: string, span: Span): TypeText | undefined {
+    const ts = this.#ts;
+    const program = this.#service.getProgram();
+    const source = program?.getSourceFile(this.#absolute(path));
+    if (!program || !source) return undefined;
+    const node = nodeAt(ts, source, span);
+    if (!node) return undefined;
+    const checker = program.getTypeChecker();
+    let type = checker.getTypeAtLocation(node);
+    if (type.isLiteral() || type.flags & ts.TypeFlags.BooleanLiteral) type = checker.getBaseTypeOfLiteralType(type);
+    const text = checker.typeToString(type, node, ts.TypeFormatFlags.NoTruncation | ts.TypeFormatFlags.UseAliasDefinedOutsideCurrentScope | ts.TypeFormatFlags.UseSingleQuotesForStringLiteralType | ts.TypeFormatFlags.WriteArrowStyleSignature);
+    if (text.length > 600 || /\.\.\.\s+\d+ more/.test(text)) return undefined;
+    return this.#named(text);
+  }
+
+  /** Errors that the files at `paths` have, syntax and types. */
+  errors(paths: readonly string[]): TypeError[] {
+    const ts = this.#ts;
+    return paths.flatMap((path) => {
+      const at = this.#absolute(path);
+      if (!this.#service.getProgram()?.getSourceFile(at)) return [];
+      return [...this.#service.getSyntacticDiagnostics(at), ...this.#service.getSemanticDiagnostics(at)]
+        .filter((d) => d.category === ts.DiagnosticCategory.Error)
+        .map((d) => ({ path, offset: d.start ?? 0, code: d.code, message: ts.flattenDiagnosticMessageText(d.messageText, ' ') }));
+    });
+  }
+
+  dispose(): void {
+    this.#service.dispose();
+  }
+
+  #absolute(path: string): string {
+    return `${this.#root.split(sep).join('/')}/${path}`;
+  }
+
+  #projectPath(absolute: string): string | undefined {
+    const root = `${this.#root.split(sep).join('/')}/`;
+    return absolute.startsWith(root) ? absolute.slice(root.length) : undefined;
+  }
+
+  #host(rootNames: readonly string[], near: string): TS.LanguageServiceHost {
+    const ts = this.#ts;
+    const text = (file: string): string | undefined => {
+      if (this.#shim && file.endsWith(SHIM)) return REACT_SHIM;
+      const path = this.#projectPath(file);
+      if (path !== undefined && (this.#known.has(path) || this.#changedSince.has(path))) return textOf(this.#files, path);
+      return ts.sys.readFile(file);
+    };
+    const exists = (file: string): boolean => {
+      const path = this.#projectPath(file);
+      if (path !== undefined && this.#known.has(path)) return true;
+      if (path !== undefined && this.#changedSince.has(path)) return false;
+      return ts.sys.fileExists(file);
+    };
+    return {
+      getCompilationSettings: () => this.#options,
+      getScriptFileNames: () => {
+        const changed = [...this.#changedSince.keys()].filter((p) => /\.[cm]?tsx?$/.test(p) && this.#known.has(p)).map((p) => this.#absolute(p));
+        const shim = this.#shim ? [this.#absolute(SHIM)] : [];
+        return [...new Set([...rootNames.filter(exists), near.split(sep).join('/'), ...changed, ...shim])];
+      },
+      getScriptVersion: (file) => String(this.#changedSince.get(this.#projectPath(file) ?? '') ?? 0),
+      getScriptSnapshot: (file) => {
+        const content = text(file);
+        return content === undefined ? undefined : ts.ScriptSnapshot.fromString(content);
+      },
+      getCurrentDirectory: () => this.#root,
+      getDefaultLibFileName: (options) => ts.getDefaultLibFilePath(options),
+      fileExists: exists,
+      readFile: text,
+      readDirectory: (...args) => ts.sys.readDirectory(...args),
+      directoryExists: (dir) => ts.sys.directoryExists(dir),
+      getDirectories: (dir) => ts.sys.getDirectories(dir),
+    };
+  }
+
+  /** Turns `import("…").X` into a plain name with its origin, and lists every other name. */
+  #named(text: string): TypeText {
+    const names = new Map<string, TypeName>();
+    const plain = text.replace(/(typeof )?import\((["'])([^"']+)\2\)\.([A-Za-z_$][\w$]*)/g, (_, query: string | undefined, _q: string, from: string, name: string) => {
+      const path = /^(?:[a-zA-Z]:)?\//.test(from) ? this.#sourcePath(from) : undefined;
+      names.set(name, { name, from: path !== undefined ? { path } : { module: packageOf(from) } });
+      return (query ?? '') + name;
+    });
+    for (const name of this.#leftmostNames(plain)) if (!names.has(name)) names.set(name, { name, from: 'here' });
+    return { text: plain, names: [...names.values()] };
+  }
+
+  #sourcePath(absolute: string): string | undefined {
+    if (absolute.includes('/node_modules/')) return undefined;
+    const path = this.#projectPath(absolute);
+    if (path === undefined) return undefined;
+    return ['.tsx', '.ts', '.d.ts', '.jsx', '.js', '/index.ts', '/index.tsx', ''].map((e) => path + e).find((p) => this.#known.has(p));
+  }
+
+  #leftmostNames(text: string): string[] {
+    const ts = this.#ts;
+    const source = ts.createSourceFile('type.ts', `type T = ${text};`, ts.ScriptTarget.Latest, true);
+    const names: string[] = [];
+    const visit = (node: TS.Node): void => {
+      const entity = ts.isTypeReferenceNode(node) ? node.typeName : ts.isTypeQueryNode(node) ? node.exprName : undefined;
+      if (entity) {
+        let left: TS.EntityName = entity;
+        while (ts.isQualifiedName(left)) left = left.left;
+        names.push(left.text);
+      }
+      node.forEachChild(visit);
+    };
+    source.statements[0]?.forEachChild((child) => {
+      if (!ts.isIdentifier(child)) visit(child);
+    });
+    return names;
+  }
+}
+
+function closestConfig(root: string, near: string): string | undefined {
+  for (let dir = dirname(join(root, near)); ; dir = dirname(dir)) {
+    const at = join(dir, 'tsconfig.json');
+    if (existsSync(at)) return at;
+    if (dir === root || dir === dirname(dir) || !dir.startsWith(root)) return undefined;
+  }
+}
+
+function packageOf(from: string): string {
+  const inside = /node_modules\/(?:@types\/)?((?:@[^/]+\/)?[^/]+)/.exec(from)?.[1] ?? from;
+  return inside.includes('__') && !inside.startsWith('@') ? `@${inside.replace('__', '/')}` : inside;
+}
+
+/** The outermost node that takes up exactly this span. */
+function nodeAt(ts: typeof TS, source: TS.SourceFile, span: Span): TS.Node | undefined {
+  let found: TS.Node | undefined;
+  const visit = (node: TS.Node): void => {
+    if (found || node.getStart(source) > span.start || node.end < span.end) return;
+    if (node.getStart(source) === span.start && node.end === span.end && !ts.isJsxAttribute(node)) {
+      found = node;
+      return;
+    }
+    ts.forEachChild(node, visit);
+  };
+  visit(source);
+  // An annotated name is a node of its own inside its declaration.
+  return found;
+}
+
+/** Errors of `after` that `before` did not have: compared by code and message, since places move. */
+export function newErrors(before: readonly TypeError[], after: readonly TypeError[]): TypeError[] {
+  const counts = new Map<string, number>();
+  const key = (e: TypeError) => `${e.code} ${e.message}`;
+  for (const error of before) counts.set(key(error), (counts.get(key(error)) ?? 0) + 1);
+  return after.filter((error) => {
+    const left = counts.get(key(error)) ?? 0;
+    counts.set(key(error), left - 1);
+    return left <= 0;
+  });
+}
