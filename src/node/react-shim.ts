@@ -62,6 +62,9 @@ declare module 'react' {
   const React: any;
   export default React;
 }
+declare module 'react/jsx-runtime' {
+  export { JSX } from 'react';
+}
 declare namespace JSX {
   type Element = import('react').ReactElement;
   interface ElementChildrenAttribute { children: {} }

@@ -34,8 +34,8 @@ export class ProjectTypes implements TypeOracle {
   /** Path of the tsconfig that holds, relative to the root; undefined when the project has none. */
   readonly config: string | undefined;
 
-  /** `near` is a project path: the closest `tsconfig.json` above it counts. */
-  constructor(root: string, files: FileSet, near: string) {
+  /** `near` is a project path: the closest `tsconfig.json` above it counts. A registry can be shared between instances. */
+  constructor(root: string, files: FileSet, near: string, registry?: TS.DocumentRegistry) {
     this.#ts = createRequire(import.meta.url)('typescript') as typeof TS;
     const ts = this.#ts;
     this.#root = root;
@@ -44,12 +44,12 @@ export class ProjectTypes implements TypeOracle {
     const config = closestConfig(root, near);
     this.config = config && relative(root, config).split(sep).join('/');
     const parsed = config ? ts.getParsedCommandLineOfConfigFile(config, {}, { ...ts.sys, onUnRecoverableConfigFileDiagnostic: () => undefined }) : undefined;
-    const defaults: TS.CompilerOptions = { strict: true, jsx: ts.JsxEmit.Preserve, target: ts.ScriptTarget.ES2022, module: ts.ModuleKind.ESNext, moduleResolution: ts.ModuleResolutionKind.Bundler, lib: ['lib.es2023.d.ts', 'lib.dom.d.ts', 'lib.dom.iterable.d.ts'], esModuleInterop: true, types: [] };
+    const defaults: TS.CompilerOptions = { strict: true, jsx: ts.JsxEmit.ReactJSX, target: ts.ScriptTarget.ES2022, module: ts.ModuleKind.ESNext, moduleResolution: ts.ModuleResolutionKind.Bundler, lib: ['lib.es2023.d.ts', 'lib.dom.d.ts', 'lib.dom.iterable.d.ts'], esModuleInterop: true, types: [] };
     this.#options = { ...(parsed?.options ?? defaults), noEmit: true, skipLibCheck: true, incremental: false, composite: false };
     const found = ts.resolveModuleName('react', join(root, near), this.#options, ts.sys).resolvedModule;
     this.#shim = !found;
     const rootNames = (parsed?.fileNames ?? []).map((f) => f.replaceAll('\\', '/'));
-    this.#service = ts.createLanguageService(this.#host(rootNames, join(root, near)), ts.createDocumentRegistry());
+    this.#service = ts.createLanguageService(this.#host(rootNames, join(root, near)), registry ?? ts.createDocumentRegistry());
   }
 
   /** Looks at other texts from now on; only files that differ are read again. */
@@ -72,7 +72,9 @@ export class ProjectTypes implements TypeOracle {
     if (type.isLiteral() || type.flags & ts.TypeFlags.BooleanLiteral) type = checker.getBaseTypeOfLiteralType(type);
     const text = checker.typeToString(type, node, ts.TypeFormatFlags.NoTruncation | ts.TypeFormatFlags.UseAliasDefinedOutsideCurrentScope | ts.TypeFormatFlags.UseSingleQuotesForStringLiteralType | ts.TypeFormatFlags.WriteArrowStyleSignature);
     if (text.length > 600 || /\.\.\.\s+\d+ more/.test(text)) return undefined;
-    return this.#named(text);
+    // The global `React` of the type package is for scripts; a module imports what it names.
+    const global = !/^import\b[^;]*\bReact\b/m.test(source.text);
+    return this.#named(global ? text.replace(/\bReact\.(?=[A-Z])/g, `import("react").`) : text);
   }
 
   /** Errors that the files at `paths` have, syntax and types. */

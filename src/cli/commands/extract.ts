@@ -64,9 +64,11 @@ export async function extractCommand(host: Host, given: string, options: Extract
     }
     return EXIT.done;
   }
+  // Put into words before writing: afterwards the files are other files.
+  const said = session.json ? json(document(session, checked)) : summary(session, checked, 'written; `verkstad undo` takes it back');
   const entry = new Journal(session.root).write(change, `extract ${change.name} from ${path}`);
   if (isProblem(entry)) return refuse(entry, EXIT.refused);
-  host.out(session.json ? json(document(session, checked)) : summary(session, checked, 'written; `verkstad undo` takes it back'));
+  host.out(said);
   return EXIT.done;
 }
 

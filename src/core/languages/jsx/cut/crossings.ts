@@ -394,7 +394,16 @@ function onlyGivenValues(scene: Scene, variable: Variable): boolean {
       const call = scene.scopes.parentOf(reference.identifier);
       if (call?.type !== 'CallExpression' || call.callee !== reference.identifier) return false;
       const argument = call.arguments[0];
-      return argument === undefined || (!isFunction(argument) && argument.type !== 'Identifier');
+      return argument === undefined || !mayBeFunction(scene, argument);
     });
+}
+
+/** Whether an argument could be an updater function rather than the next value. */
+function mayBeFunction(scene: Scene, argument: Node): boolean {
+  if (isFunction(argument)) return true;
+  if (argument.type !== 'Identifier') return false;
+  const definition = scene.scopes.variableOf(argument)?.defs[0];
+  if (!definition || definition.type === 'ImportBinding' || definition.type === 'FunctionName') return true;
+  return definition.type === 'Variable' && Boolean(definition.node.init && (isFunction(bare(definition.node.init)) || calleeName(definition.node.init) === 'useCallback'));
 }
 

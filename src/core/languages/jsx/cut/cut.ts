@@ -199,8 +199,12 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
   const place = importPlace(scene);
   const block = hostLines.join(nl);
   const around = edits.findIndex((e) => e.start <= place.offset && place.offset < e.end);
-  if (around >= 0) edits[around] = { start: edits[around]!.start, end: scene.text.indexOf('\n', place.offset) + 1 || scene.text.length, text: block + nl };
-  else edits.push({ start: place.offset, end: place.offset, text: place.first ? `${place.offset ? nl + nl : ''}${block}${place.offset ? '' : nl + nl}` : nl + block });
+  if (around >= 0) {
+    // The place itself goes: the new lines take its room, and a blank line that went with it comes back.
+    const gone = edits[around]!;
+    const blank = place.first || /\n[ \t]*\r?\n$/.test(scene.text.slice(gone.start, gone.end));
+    edits[around] = { ...gone, text: block + nl + (blank ? nl : '') };
+  } else edits.unshift({ start: place.offset, end: place.offset, text: place.first ? `${place.offset ? nl + nl : ''}${block}${place.offset ? '' : nl + nl}` : nl + block });
   return { edits, files };
 }
 

@@ -46,10 +46,10 @@ export function habitsOf(path: string, text: string, program: Program): Habits {
   };
 }
 
-/** Nine of ten lines are at most this long. */
+/** Nearly all lines are at most this long. */
 function longestUsualLine(text: string): number {
   const lengths = text.split('\n').map((line) => line.length).filter((n) => n > 40).sort((a, b) => a - b);
-  return lengths[Math.floor(lengths.length * 0.97)] ?? 80;
+  return lengths[Math.floor(lengths.length * 0.995)] ?? 80;
 }
 
 function prefersArrow(body: readonly TSESTree.ProgramStatement[]): boolean {

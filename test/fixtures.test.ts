@@ -1,0 +1,85 @@
+/** One runner over `fixtures/<language>/<case>/`: the step, the written files, the proof, the types, the rendered page. */
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import ts from 'typescript';
+import { describe, expect, it } from 'vitest';
+import { applied, extract, isProblem, MemoryFiles, Project, remembering, textOf } from '../src/core/index.js';
+import { newErrors, oxcParser, ProjectTypes } from '../src/node/index.js';
+import { filesBelow } from './support/projects.js';
+import { renderHtml, type RenderCase } from './support/react.js';
+
+const FIXTURES = new URL('./fixtures', import.meta.url).pathname;
+/** Shared, so that the libraries are parsed once. */
+const registry = ts.createDocumentRegistry();
+const update = process.env.UPDATE === '1';
+
+interface Case {
+  readonly extract: { file: string; from: string; to: string; name?: string; props?: 'members' | 'objects'; sameFile?: boolean };
+  /** What react-dom/server is asked to render on both sides. */
+  readonly render?: RenderCase;
+  /** Code of the expected refusal; then there is no `after`. */
+  readonly refusal?: string;
+}
+
+for (const language of readdirSync(FIXTURES)) {
+  describe(`fixtures: ${language}`, () => {
+    for (const name of readdirSync(join(FIXTURES, language))) {
+      it(name, async () => run(join(FIXTURES, language, name)), 60_000);
+    }
+  });
+}
+
+async function run(folder: string): Promise<void> {
+  const spec = JSON.parse(readFileSync(join(folder, 'case.json'), 'utf8')) as Case;
+  const root = join(folder, 'before');
+  const files = new MemoryFiles(filesBelow(root));
+  const project = new Project(files, { script: remembering(oxcParser) });
+  const { file, from, to, ...options } = spec.extract;
+  const text = textOf(files, file)!;
+  const start = text.indexOf(from);
+  const end = text.indexOf(to, start) + to.length;
+  expect(start, `"${from}" is in ${file}`).toBeGreaterThanOrEqual(0);
+  expect(end, `"${to}" is in ${file}`).toBeGreaterThan(start);
+  const typed = /\.tsx?$/.test(file);
+  const types = typed ? new ProjectTypes(root, files, file, registry) : undefined;
+  const before = types?.errors([file]) ?? [];
+
+  const result = extract(project, { path: file, range: { start, end }, ...options, ...(types ? { types } : {}) });
+  if (spec.refusal !== undefined) {
+    expect(isProblem(result) && result.code).toBe(spec.refusal);
+    expect(isProblem(result) && result.instead.length).toBeGreaterThan(0);
+    return;
+  }
+  if (isProblem(result)) throw new Error(`refused: ${result.code} ${result.message}`);
+
+  const after = applied(files, result);
+  const changed = new Map(result.files.map((f) => [f.path, f.text!]));
+  const notes = result.notes.map((note) => `${note}\n`).join('');
+  compareWithExpected(join(folder, 'after'), changed, notes);
+
+  expect(result.proof).toMatchObject({ answer: 'same', expanded: [result.name] });
+  if (types) {
+    types.use(after, [...changed.keys()]);
+    expect(newErrors(before, types.errors([...changed.keys()]))).toEqual([]);
+    types.dispose();
+  }
+  if (!spec.render) throw new Error('a fixture that succeeds says what to render');
+  const html = await renderHtml(files, spec.render);
+  expect(html.length).toBeGreaterThan(10);
+  expect(await renderHtml(after, spec.render)).toBe(html);
+}
+
+/** Every changed file and the notes, exactly; nothing missing, nothing left over. */
+function compareWithExpected(folder: string, changed: ReadonlyMap<string, string>, notes: string): void {
+  const actual = new Map([...changed, ...(notes ? [['notes.txt', notes] as const] : [])]);
+  if (update) {
+    rmSync(folder, { recursive: true, force: true });
+    for (const [path, text] of actual) {
+      mkdirSync(dirname(join(folder, path)), { recursive: true });
+      writeFileSync(join(folder, path), text);
+    }
+    return;
+  }
+  expect(existsSync(folder), 'expected output exists; UPDATE=1 writes it').toBe(true);
+  expect(Object.fromEntries([...actual].sort())).toEqual(Object.fromEntries([...filesBelow(folder)].sort()));
+}
