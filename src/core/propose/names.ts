@@ -19,14 +19,14 @@ const LANDMARKS: Record<string, string> = {
 };
 const ROWS: Record<string, string> = { tr: 'Row', li: 'Item', option: 'Option', td: 'Cell', th: 'HeaderCell', dt: 'Term', article: 'Article', a: 'Link', button: 'Button', section: 'Section' };
 const UTILITY = /[:[\]/]|^-?(?:p|m|px|py|pt|pb|pl|pr|mx|my|mt|mb|ml|mr|w|h|min|max|gap|space|flex|grid|col|row|text|bg|border|rounded|shadow|font|leading|tracking|items|justify|self|place|overflow|absolute|relative|fixed|sticky|block|inline|hidden|container|d|float|z|top|left|right|bottom|opacity|transition|cursor|select|sr|order|align|is|has|u|pull|clearfix|wrapper|inner|outer)(?:-|$)/;
-const DULL = new Set('item items i j x el element elem row entry value data obj node it child c e o a b n index idx key cur current'.split(' '));
+const DULL = new Set('each every one item items i j x el element elem row entry value data obj node it child c e o a b n index idx key cur current'.split(' '));
 
 /** Proposals, best first, in PascalCase; never empty. */
 export function proposeNames(nodes: readonly Markup[], hints: NameHints): string[] {
   const names: (string | undefined)[] = [];
   const only = nodes.length === 1 ? unwrapped(nodes[0]!) : undefined;
   const root = only?.kind === 'element' ? only : undefined;
-  if (hints.loop) names.push(loopName(hints.loop, root));
+  if (hints.loop) names.push(loopName(hints.loop, root, hints.host));
   names.push(wordsName(hints.comment, 3));
   const heading = headingText(nodes);
   if (root) {
@@ -48,11 +48,12 @@ function unwrapped(node: Markup): Markup {
     : node;
 }
 
-function loopName(loop: { item: string | undefined; source: string }, root: ElementNode | undefined): string | undefined {
+function loopName(loop: { item: string | undefined; source: string }, root: ElementNode | undefined, host: string): string | undefined {
   const item = loop.item && !DULL.has(loop.item) && loop.item.length > 2 ? loop.item : singular(lastName(loop.source) ?? '');
   const base = wordsName(item, 3);
   if (!base) return undefined;
   const suffix = root ? (ROWS[root.name] ?? (root.component ? lastPart(root.name) : classSuffix(root))) : undefined;
+  if (DULL.has(base.toLowerCase())) return hostPrefixed(singular(host), suffix ?? 'Item');
   return withSuffix(base, suffix ?? 'Item');
 }
 

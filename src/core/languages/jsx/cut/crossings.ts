@@ -25,6 +25,8 @@ export interface Crossing {
   readonly key: string;
   /** What the prop would like to be called. */
   readonly wanted: string;
+  /** What it could be called when that name is taken, best first. */
+  readonly otherwise?: readonly string[];
   /** What the host passes: an expression in its own terms. */
   readonly value: string;
   readonly event: boolean;
@@ -214,6 +216,7 @@ function liftCrossing(scene: Scene, fn: Node, extras: readonly Variable[]): { dr
   const draft: Draft = {
     key: `lift ${text}${names.length ? ` ${extras.map((v) => v.$id).join(' ')}` : ''}`,
     wanted,
+    otherwise: otherEventNames(scene, node, extras),
     value: lifted,
     event: isEventName(wanted),
     slot: false,
@@ -261,6 +264,16 @@ function liftName(scene: Scene, fn: TSESTree.ArrowFunctionExpression): string {
     } else if (called && called !== 'setState') return eventNameFor(called);
   }
   return name ?? 'onAction';
+}
+
+/** `onMoodClick` for a click that is about a mood, else `onClick`. */
+function otherEventNames(scene: Scene, fn: TSESTree.ArrowFunctionExpression, extras: readonly Variable[]): string[] {
+  const parent = scene.scopes.parentOf(fn);
+  const attribute = parent?.type === 'JSXExpressionContainer' ? scene.scopes.parentOf(parent) : undefined;
+  const name = attribute?.type === 'JSXAttribute' ? String(attribute.name.name) : undefined;
+  if (!name || !isEventName(name)) return [];
+  const about = extras[0]?.name;
+  return [...(about && about.length > 2 ? [`on${about[0]!.toUpperCase()}${about.slice(1)}${name.slice(2)}`] : []), name];
 }
 
 function assignedMember(fn: TSESTree.ArrowFunctionExpression): string | undefined {

@@ -191,7 +191,7 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
   const directives = scene.script.program.body.flatMap((s) =>
     s.type === 'ExpressionStatement' && 'directive' in s && s.directive === 'use client' ? [scene.slice(s)] : [],
   );
-  const sections = [directives.join(nl), lines.join(nl), movedModule.join(nl + nl), written.props, written.component, propTypes, esm ? '' : `module.exports = ${name}${habits.semi}`];
+  const sections = [directives.join(nl), lines.join(nl), movedModule.join(nl + nl), written.props, written.component, propTypes, written.tail, esm ? '' : `module.exports = ${name}${habits.semi}`];
   files.set(target, sections.filter(Boolean).join(nl + nl) + nl);
 
   const removed = [...parts.goingSpans, ...sharing.moved.map(spanOf), ...sharing.shared.map(spanOf)];

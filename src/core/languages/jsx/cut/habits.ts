@@ -29,7 +29,7 @@ export function habitsOf(path: string, text: string, program: Program): Habits {
   const statements = body.filter((s) => s.type === 'ImportDeclaration' || s.type === 'VariableDeclaration' || s.type === 'ExpressionStatement');
   const withSemi = statements.filter((s) => text[s.range[1] - 1] === ';').length;
   const imports = body.filter((s) => s.type === 'ImportDeclaration').map((s) => text.slice(s.source.range[0], s.source.range[0] + 1));
-  const single = imports.length ? imports.filter((q) => q === "'").length * 2 >= imports.length : count(/'/g) >= count(/"/g);
+  const single = imports.length ? imports.filter((q) => q === "'").length * 2 >= imports.length : count(/(?<!=)'[^'\n]*'/g) >= count(/(?<!=)"[^"\n]*"/g);
   return {
     semi: statements.length === 0 || withSemi * 2 >= statements.length ? ';' : '',
     quote: single ? "'" : '"',
@@ -42,7 +42,7 @@ export function habitsOf(path: string, text: string, program: Program): Habits {
     typeKeyword: count(/^(?:export )?type \w+Props\b/gm) > count(/^(?:export )?interface \w+Props\b/gm) ? 'type' : 'interface',
     memberEnd: /interface \w+[^{]*\{[^}]*,\s*\n[^}]*\}/.test(text) && !/interface \w+[^{]*\{[^}]*;/.test(text) ? ',' : ';',
     width: Math.min(120, Math.max(80, longestUsualLine(text))),
-    trailingComma: count(/,\s*\n\s*[})\]]/g) > 0,
+    trailingComma: count(/,\s*\n\s*[})\]]/g) > 0 || !/\n\s*[\w.]+\s*\n\s*\}\s*(?:from|=|\))/.test(text),
   };
 }
 

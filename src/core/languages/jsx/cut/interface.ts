@@ -51,10 +51,13 @@ export function shapeInterface(scene: Scene, boundary: Boundary, declared: Reado
     return { name: names.get(crossing)!, crossing, ...(type === undefined ? {} : { type }) };
   });
   for (const reference of boundary.types) typing?.noteParameter(reference.resolved!);
+  // A type may have been asked for and then written in another way: only what is written counts.
+  const text = [...props.map((p) => p.type), ...[...(typing?.parameters ?? [])].map((p) => scene.slice(p))].join('\n');
+  const isWritten = ({ name }: { readonly name: string }) => new RegExp(`(?<![\\w$.])${name.replaceAll('$', '\\$')}(?![\\w$])`).test(text);
   return {
     props,
-    typeVariables: [...(typing?.variables ?? [])],
-    foreignTypes: [...(typing?.foreign.values() ?? [])],
+    typeVariables: [...(typing?.variables ?? [])].filter(isWritten),
+    foreignTypes: [...(typing?.foreign.values() ?? [])].filter(isWritten),
     parameters: [...(typing?.parameters ?? [])],
     unknownTypes: props.filter((p) => p.type === 'any').map((p) => p.name),
   };
@@ -63,6 +66,7 @@ export function shapeInterface(scene: Scene, boundary: Boundary, declared: Reado
 function freeName(crossing: Crossing, isTaken: (name: string) => boolean): string {
   const wanted = PLAIN_NAMES[crossing.wanted] ?? crossing.wanted;
   if (!isTaken(wanted)) return wanted;
+  for (const name of crossing.otherwise ?? []) if (!isTaken(name)) return name;
   const member = /^this\.(props|state)\./.exec(crossing.value)?.[1];
   const tries = crossing.event
     ? []
@@ -137,10 +141,28 @@ class Typing {
 
   /** Without a type checker: the annotation that the variable carries itself. */
   #declared(crossing: Crossing): string | undefined {
-    const id = crossing.variable?.defs[0]?.name;
+    const definition = crossing.variable?.defs[0];
+    const id = definition?.name;
+    const rest = id && definition.type === 'Parameter' ? this.#restOf(id, definition.node) : undefined;
+    if (rest !== undefined) return rest;
     if (id?.type !== 'Identifier' || crossing.value !== crossing.variable?.name || !id.typeAnnotation) return undefined;
     this.#noteTypeNode(id.typeAnnotation.typeAnnotation);
     return this.scene.slice(id.typeAnnotation.typeAnnotation);
+  }
+
+  /** `rest` in `({ label, ...rest }: Props)` is `Omit<Props, 'label'>`. */
+  #restOf(id: TSESTree.Node, fn: TSESTree.Node): string | undefined {
+    if (!('params' in fn) || !Array.isArray(fn.params)) return undefined;
+    for (const parameter of fn.params as TSESTree.Parameter[]) {
+      if (parameter.type !== 'ObjectPattern' || !parameter.typeAnnotation) continue;
+      if (!parameter.properties.some((p) => p.type === 'RestElement' && p.argument === id)) continue;
+      const keys = parameter.properties.flatMap((p) => (p.type === 'Property' && p.key.type === 'Identifier' ? [`'${p.key.name}'`] : []));
+      const annotation = parameter.typeAnnotation.typeAnnotation;
+      this.#noteTypeNode(annotation);
+      const whole = this.scene.slice(annotation);
+      return keys.length > 0 ? `Omit<${whole}, ${keys.join(' | ')}>` : whole;
+    }
+    return undefined;
   }
 
   #withExtras(crossing: Crossing, text: string): string {

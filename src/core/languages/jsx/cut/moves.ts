@@ -50,8 +50,9 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
       const nearest = scene.functions[0] === owner;
       if (nature === 'computed' && !nearest) continue;
       if (nature === 'hook' && (!nearest || lifetime !== undefined)) {
-        const reason = lifetime ?? 'it is repeated';
-        notes.set(variable.name, `${declared.map((v) => v.name).join(' and ')} stays in the host: ${reason}, so it would be lost and made anew`);
+        const reason = lifetime ?? 'the region is repeated';
+        const names = declared.map((v) => v.name);
+        notes.set(variable.name, `${names.join(' and ')} ${names.length === 1 ? 'stays' : 'stay'} in the host: ${reason}, and what is kept there would be lost`);
         continue;
       }
       moved.add(statement);
@@ -155,19 +156,19 @@ function lifetimeOf(scene: Scene): string | undefined {
       if (keyOf(node)) return 'an element around it has a key';
       continue;
     }
-    if (node.type === 'JSXExpressionContainer') return 'it is shown by an expression';
-    if (node.type === 'ConditionalExpression' || node.type === 'LogicalExpression' || node.type === 'IfStatement') return 'it is shown under a condition';
+    if (node.type === 'JSXExpressionContainer') return 'the region is shown by an expression';
+    if (node.type === 'ConditionalExpression' || node.type === 'LogicalExpression' || node.type === 'IfStatement') return 'the region is shown under a condition';
     if (bare(node) !== node) continue;
-    if (isFunction(node)) return node.body.type === 'BlockStatement' ? 'it is not returned by the component itself' : undefined;
+    if (isFunction(node)) return node.body.type === 'BlockStatement' ? 'the region is shown by a function inside the component' : undefined;
     if (node.type === 'ReturnStatement') {
       const block = scene.scopes.parentOf(node);
       const owner = block && scene.scopes.parentOf(block);
-      if (block?.type !== 'BlockStatement' || !owner || !isFunction(owner)) return 'it is shown under a condition';
+      if (block?.type !== 'BlockStatement' || !owner || !isFunction(owner)) return 'the region is shown under a condition';
       return returnsOf(owner) > 1 ? 'the component sometimes shows something else' : undefined;
     }
-    return 'it is held in a value first';
+    return 'the region is held in a value first';
   }
-  return 'it stands outside every component';
+  return 'the region stands outside every component';
 }
 
 function keyOf(node: TSESTree.JSXElement): boolean {

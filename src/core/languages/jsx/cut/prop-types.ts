@@ -11,7 +11,7 @@ export function writePropTypes(scene: Scene, shape: Interface, habits: Habits): 
   const known = declaredPropTypes(scene, local);
   const nl = habits.lineEnd;
   const comma = habits.trailingComma ? ',' : '';
-  const lines = shape.props.map((p) => `${habits.indent}${p.name}: ${known.get(p.crossing.value.replace(/^(?:this\.)?props\./, '')) ?? guess(p, local)}`);
+  const lines = shape.props.map((p) => `${habits.indent}${p.name}: ${known.get(p.crossing.value.replace(/^(?:this\.)?props\./, '')) ?? guess(scene, p, local)}`);
   return `${scene.request.name}.propTypes = {${nl}${lines.join(`,${nl}`)}${comma}${nl}}${habits.semi}`;
 }
 
@@ -24,9 +24,14 @@ export function propTypesName(scene: Scene): string | undefined {
   return undefined;
 }
 
-function guess({ crossing }: NamedProp, local: string): string {
+/** From how the value is used: called, read by member, gone through. */
+function guess(scene: Scene, { crossing }: NamedProp, local: string): string {
   if (crossing.event) return `${local}.func`;
-  return crossing.slot ? `${local}.node` : `${local}.any`;
+  if (crossing.slot) return `${local}.node`;
+  const after = crossing.sites.map((s) => scene.text.slice(s.span.end, s.span.end + 12));
+  if (after.some((text) => /^\??\.(?:map|filter|forEach|some|every|find|reduce)\b/.test(text))) return `${local}.array`;
+  if (after.every((text) => /^\??\.[a-zA-Z]/.test(text))) return `${local}.object`;
+  return after.some((text) => text.startsWith('(')) ? `${local}.func` : `${local}.any`;
 }
 
 /** What the file says of props by the same name, where it says it in terms of the package alone. */

@@ -64,6 +64,8 @@ function relocated(scene: Scene, span: Span, nodes: readonly Node[], props: read
 
 export interface Written {
   readonly component: string;
+  /** The export that stands behind everything else, where there is one. */
+  readonly tail: string;
   readonly use: string;
   /** The type declaration of the props, when there is one. */
   readonly props: string;
@@ -93,44 +95,49 @@ export function writeComponent(scene: Scene, shape: Interface, moves: Moves, hab
     head = prefix + headOf(`{${nl}${names.map((n) => unit + n).join(`,${nl}`)}${comma}${nl}}${annotation}`);
   }
 
-  const statements = moves.statements.map((s) => {
+  const statements = moves.statements.map((s, i) => {
     const span = withLeadingComments(scene, spanOf(s));
-    return unit + relocated(scene, span, [s], shape.props, unit);
+    const before = moves.statements[i - 1];
+    // A blank line that stood between two of them, or a gap where others stood, is kept.
+    const apart = before && /\S|\n[ \t]*\r?\n/.test(scene.text.slice(before.range[1], span.start).replace(/^;/, ''));
+    return (apart && (/\n/.test(scene.slice(s)) || span.start < s.range[0]) ? nl : '') + unit + relocated(scene, span, [s], shape.props, unit);
   });
   const conciseArrow = habits.arrow && statements.length === 0;
   const bodyIndent = conciseArrow ? unit : unit + unit;
-  const shown = writeShown(scene, shape, habits, bodyIndent);
+  const shown = writeShown(scene, shape, habits, bodyIndent, conciseArrow);
   const semi = habits.semi;
-  const returned = shown.multiline ? `(${nl}${bodyIndent}${shown.text}${nl}${conciseArrow ? '' : unit})` : shown.text;
+  const returned = shown.multiline && !shown.bare ? `(${nl}${bodyIndent}${shown.text}${nl}${conciseArrow ? '' : unit})` : shown.text;
   let component: string;
   if (conciseArrow) component = `${head} ${returned}${semi}`;
   else {
     const between = statements.length ? nl : '';
     component = `${head} {${nl}${statements.join(nl)}${statements.length ? nl + between : ''}${unit}return ${returned}${semi}${nl}}${habits.arrow ? semi : ''}`;
   }
-  if (exported === 'default' && habits.arrow) component += `${nl}${nl}export default ${name}${semi}`;
   const comment = scene.comment;
   if (comment) component = scene.text.slice(comment.range[0] + 1, comment.range[1] - 1).trim() + nl + component;
-  return { component, use: writeUse(scene, shape, habits), props: habits.typed && names.length ? writePropsType(shape, habits, propsName, generics) : '' };
+  const tail = exported === 'default' && habits.arrow ? `export default ${name}${semi}` : '';
+  return { component, tail, use: writeUse(scene, shape, habits), props: habits.typed && names.length ? writePropsType(shape, habits, propsName, generics) : '' };
 }
 
 function writePropsType(shape: Interface, habits: Habits, propsName: string, generics: readonly string[]): string {
   const nl = habits.lineEnd;
   const params = generics.length ? `<${generics.join(', ')}>` : '';
-  const members = shape.props.map((p) => `${habits.indent}${p.name}: ${(p.type ?? 'any').replace(/\n\s*/g, ' ')}${habits.memberEnd}`);
+  const members = shape.props.map((p) => `${habits.indent}${p.name}: ${(p.type ?? 'any').replace(/\n\s*/g, ' ').replace(/; \}/g, ' }')}${habits.memberEnd}`);
   return habits.typeKeyword === 'type'
     ? `type ${propsName}${params} = {${nl}${members.join(nl)}${nl}}${habits.semi}`
     : `interface ${propsName}${params} {${nl}${members.join(nl)}${nl}}`;
 }
 
 /** What the component returns: the region, in a fragment only where JSX needs one. */
-function writeShown(scene: Scene, shape: Interface, habits: Habits, indent: string): { text: string; multiline: boolean } {
+function writeShown(scene: Scene, shape: Interface, habits: Habits, indent: string, concise: boolean): { text: string; multiline: boolean; bare?: boolean } {
   const span = scene.region;
   const key = scene.key;
   const removals: Edit[] = key ? [removedAttribute(scene, key)] : [];
   const value = returnable(scene);
   if (value) {
     const own = spanOf(value);
+    // A choice brings parentheses of its own.
+    if (!isJsx(value) && !concise) return { text: relocated(scene, own, [value], shape.props, habits.indent, removals), multiline: true, bare: true };
     const text = relocated(scene, own, [value], shape.props, indent, removals);
     return { text, multiline: text.includes('\n') || text.length + indent.length + 9 > habits.width };
   }
@@ -191,7 +198,7 @@ function writeUse(scene: Scene, shape: Interface, habits: Habits): string {
   let slot: string | undefined;
   for (const prop of shape.props) {
     if (prop.crossing.slot) slot = prop.crossing.value;
-    else attributes.push(`${prop.name}={${prop.crossing.value}}`);
+    else attributes.push(`${prop.name}={${valueAt(scene, prop, indent + habits.indent)}}`);
   }
   const column = scene.region.start - (scene.text.lastIndexOf('\n', scene.region.start - 1) + 1);
   const oneLine = `<${[name, ...attributes].join(' ')}${slot ? `>{${slot}}</${name}>` : ' />'}`;
@@ -199,10 +206,16 @@ function writeUse(scene: Scene, shape: Interface, habits: Habits): string {
   let use = oneLine;
   if (plainWidth > habits.width && attributes.length > 0) {
     const nl = habits.lineEnd;
-    const lines = attributes.map((a) => nl + indent + habits.indent + reindent(a, indentAt(scene.text, scene.region.start), indent));
+    const lines = attributes.map((a) => nl + indent + habits.indent + a);
     use = `<${name}${lines.join('')}${nl}${indent}${slot ? `>${nl}${indent}${habits.indent}{${slot}}${nl}${indent}</${name}>` : '/>'}`;
   }
   return use;
+}
+
+/** A function that stays with the host keeps its shape, moved to where the use stands. */
+function valueAt(scene: Scene, { crossing }: NamedProp, to: string): string {
+  if (!crossing.value.includes('\n') || !crossing.typed) return crossing.value;
+  return reindent(crossing.value, indentAt(scene.text, crossing.typed.start), to);
 }
 
 function holdsAwait(scene: Scene, moves: Moves): boolean {
