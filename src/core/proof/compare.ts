@@ -8,7 +8,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { visitorKeys } from '@typescript-eslint/visitor-keys';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
-import { bare, isFunction, runsNow, walk, type FunctionNode } from '../script/walk.js';
+import { bare, isFunction, nodeWithin, runsNow, walk, type FunctionNode } from '../script/walk.js';
 import { Mismatch } from './mismatch.js';
 import type { Meaning, ProofModule, Side } from './module.js';
 import { isStable, valueOf, type Code, type Env, type Value } from './values.js';
@@ -186,6 +186,12 @@ export class Comparison {
     });
     this.#depth--;
     this.#later -= later;
+    // What is bound inside is met afresh each time: one function can stand for several that read the same.
+    for (const [left, right] of this.#toAfter) {
+      if (!left.identifiers.some((id) => nodeWithin(id, { start: x.range[0], end: x.range[1] }))) continue;
+      this.#toAfter.delete(left);
+      this.#toBefore.delete(right);
+    }
   }
 
   /** `(event) => onSelect(hive, event)`: the call that is all the function does, when its callee was handed over as a function. */

@@ -13,6 +13,7 @@ export { DefinitionType };
 
 export class ScriptScopes {
   readonly moduleScope: Scope;
+  readonly #scopes: readonly Scope[];
   readonly #variables = new Map<Node, Variable>();
   readonly #references = new Map<Node, Reference>();
   readonly #declared = new Map<Node, Variable>();
@@ -24,6 +25,7 @@ export class ScriptScopes {
     const manager = analyze(script.program, { sourceType: 'module', lib: [], jsxPragma: null, jsxFragmentName: null });
     const global = manager.globalScope!;
     this.moduleScope = global.childScopes.find((scope) => scope.type === 'module') ?? global;
+    this.#scopes = manager.scopes;
     const references: Reference[] = [];
     for (const scope of manager.scopes) {
       for (const reference of scope.references) {
@@ -78,6 +80,27 @@ export class ScriptScopes {
       if (identifierEnd(list[i]!.identifier) <= span.end) result.push(list[i]!);
     }
     return result;
+  }
+
+  /** The innermost scope that holds a place. */
+  scopeAt(place: Span): Scope {
+    let scope: Scope = this.moduleScope;
+    for (const candidate of this.#scopes) {
+      const { range } = candidate.block;
+      if (range[0] > place.start || range[1] < place.end) continue;
+      const inner = scope.block.range;
+      if (range[1] - range[0] <= inner[1] - inner[0]) scope = candidate;
+    }
+    return scope;
+  }
+
+  /** The variable that a name means in a scope; undefined where it would be a global. */
+  visibleIn(from: Scope, name: string): Variable | undefined {
+    for (let scope: Scope | null = from; scope; scope = scope.upper) {
+      const variable = scope.set.get(name);
+      if (variable && variable.defs.length > 0) return variable;
+    }
+    return undefined;
   }
 
   isModuleLevel(variable: Variable): boolean {

@@ -46,7 +46,7 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
       );
       if (!onlyHere || declared.some((v) => scene.scopes.isReassigned(v))) continue;
       const nature = natureOf(scene, statement);
-      if (nature === 'stays') continue;
+      if (nature === 'stays' || isHidden(scene, statement)) continue;
       const nearest = scene.functions[0] === owner;
       if (nature === 'computed' && !nearest) continue;
       if (nature === 'hook' && (!nearest || lifetime !== undefined)) {
@@ -101,6 +101,16 @@ function variablesOf(scene: Scene, statement: TSESTree.VariableDeclaration | TSE
     });
   }
   return names.map((n) => scene.scopes.variableOf(n)).filter((v): v is Variable => v !== undefined && v.identifiers.some((id) => names.includes(id)));
+}
+
+/** Whether a name that a statement uses means something else where the region stands. */
+function isHidden(scene: Scene, statement: Node): boolean {
+  const here = scene.scopes.scopeAt(scene.region);
+  return scene.scopes.within(spanOf(statement)).some((reference) => {
+    const variable = reference.resolved && reference.resolved.defs.length > 0 ? reference.resolved : undefined;
+    if (variable && scene.declaredIn(variable, [spanOf(statement)])) return false;
+    return scene.scopes.visibleIn(here, (reference.identifier as TSESTree.Identifier).name) !== variable;
+  });
 }
 
 function natureOf(scene: Scene, statement: TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration): Nature {
