@@ -10,7 +10,10 @@ const cli = join(home, 'dist', 'cli', 'bin.js');
 const color = process.stdout.isTTY ? 'always' : 'never';
 const folder = mkdtempSync(join(tmpdir(), 'verkstad-demo-'));
 const work = join(folder, 'apiary-react');
-cpSync(join(home, 'examples', 'apiary-react'), work, { recursive: true, filter: (path) => !/node_modules|dist/.test(path.slice(home.length)) });
+cpSync(join(home, 'examples', 'apiary-react'), work, {
+  recursive: true,
+  filter: (path) => !/node_modules|dist/.test(path.slice(home.length)),
+});
 if (existsSync(join(home, 'node_modules'))) symlinkSync(join(home, 'node_modules'), join(work, 'node_modules'), 'dir');
 
 function verkstad(...args) {

@@ -7,7 +7,16 @@
 import { mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
-import { applied, candidateRegions, extract, isProblem, Lines, Project, remembering, textOf } from '../dist/core/index.js';
+import {
+  applied,
+  candidateRegions,
+  extract,
+  isProblem,
+  Lines,
+  Project,
+  remembering,
+  textOf,
+} from '../dist/core/index.js';
 import { DiskFiles, oxcParser } from '../dist/node/index.js';
 
 const { values, positionals } = parseArgs({
@@ -41,12 +50,33 @@ function random(seed) {
 function projectRoots(dir) {
   const kinds = readdirSync(dir).filter((name) => statSync(join(dir, name)).isDirectory());
   const found = [dir, ...kinds.map((k) => join(dir, k))].flatMap((d) =>
-    readdirSync(d).map((name) => join(d, name)).filter((p) => statSync(p, { throwIfNoEntry: false })?.isDirectory() && statSync(join(p, 'package.json'), { throwIfNoEntry: false })),
+    readdirSync(d)
+      .map((name) => join(d, name))
+      .filter(
+        (p) =>
+          statSync(p, { throwIfNoEntry: false })?.isDirectory() &&
+          statSync(join(p, 'package.json'), { throwIfNoEntry: false }),
+      ),
   );
-  return statSync(join(dir, 'package.json'), { throwIfNoEntry: false }) || found.length === 0 ? [dir] : [...new Set(found)].sort();
+  return statSync(join(dir, 'package.json'), { throwIfNoEntry: false }) || found.length === 0
+    ? [dir]
+    : [...new Set(found)].sort();
 }
 
-const totals = { files: 0, lines: 0, components: 0, unreadable: 0, regions: 0, same: 0, refused: 0, different: 0, unknown: 0, unresolved: 0, unparsed: 0, crashed: 0 };
+const totals = {
+  files: 0,
+  lines: 0,
+  components: 0,
+  unreadable: 0,
+  regions: 0,
+  same: 0,
+  refused: 0,
+  different: 0,
+  unknown: 0,
+  unresolved: 0,
+  unparsed: 0,
+  crashed: 0,
+};
 const reasons = new Map();
 const failures = [];
 const rows = [];
@@ -55,7 +85,16 @@ const started = Date.now();
 
 for (const dir of projectRoots(root)) {
   const project = new Project(new DiskFiles(dir), { script: remembering(oxcParser) });
-  const row = { project: dir.slice(root.length + 1) || '.', files: 0, components: 0, regions: 0, same: 0, refused: 0, other: 0, seconds: 0 };
+  const row = {
+    project: dir.slice(root.length + 1) || '.',
+    files: 0,
+    components: 0,
+    regions: 0,
+    same: 0,
+    refused: 0,
+    other: 0,
+    seconds: 0,
+  };
   const begin = Date.now();
   for (const path of project.sources()) {
     const model = project.model(path);
@@ -79,7 +118,14 @@ for (const dir of projectRoots(root)) {
 }
 
 const next = random(Number(values.seed));
-const chosen = values.sample === undefined ? cases : cases.map((c) => ({ c, at: next() })).sort((a, b) => a.at - b.at).slice(0, Number(values.sample)).map(({ c }) => c);
+const chosen =
+  values.sample === undefined
+    ? cases
+    : cases
+        .map((c) => ({ c, at: next() }))
+        .sort((a, b) => a.at - b.at)
+        .slice(0, Number(values.sample))
+        .map(({ c }) => c);
 if (values.keep) rmSync(values.keep, { recursive: true, force: true });
 
 chosen.forEach(({ project, dir, path, region, row }, index) => {
@@ -103,9 +149,15 @@ chosen.forEach(({ project, dir, path, region, row }, index) => {
   else if (outcome === 'refused') row.refused++;
   else row.other++;
   if (outcome !== 'same') {
-    const why = outcome === 'crashed' ? String(result.stack).split('\n').slice(0, 3).join(' | ') : isProblem(result) ? `${result.code}: ${result.message}` : result.proof.detail;
+    const why =
+      outcome === 'crashed'
+        ? String(result.stack).split('\n').slice(0, 3).join(' | ')
+        : isProblem(result)
+          ? `${result.code}: ${result.message}`
+          : result.proof.detail;
     count(`${outcome}: ${why.replace(/"[^"]*"/g, '"…"').slice(0, 150)}`);
-    if (outcome !== 'refused') failures.push(`${outcome} ${dir.slice(root.length + 1)}/${path}:${lines[0]}-${lines[1]}  ${why}`);
+    if (outcome !== 'refused')
+      failures.push(`${outcome} ${dir.slice(root.length + 1)}/${path}:${lines[0]}-${lines[1]}  ${why}`);
   }
   row.seconds += (Date.now() - begin) / 1000;
   if (values.keep) keep(index + 1, { project, path, lines, result, outcome });
@@ -147,9 +199,16 @@ function write(path, text) {
 const seconds = (Date.now() - started) / 1000;
 console.log('| project | files | components | regions | same | refused | other | seconds a file |');
 console.log('| --- | ---: | ---: | ---: | ---: | ---: | ---: | ---: |');
-for (const r of rows) console.log(`| ${r.project} | ${r.files} | ${r.components} | ${r.regions} | ${r.same} | ${r.refused} | ${r.other} | ${(r.seconds / Math.max(1, r.files)).toFixed(3)} |`);
-console.log(`\n${totals.files} files, ${totals.lines} lines, ${totals.components} components, ${totals.unreadable} files not readable`);
-console.log(`${totals.regions} regions: ${totals.same} same, ${totals.refused} refused (${((100 * totals.refused) / Math.max(1, totals.regions)).toFixed(1)} %), ${totals.different} different, ${totals.unknown} cannot tell, ${totals.unresolved} with unresolved names, ${totals.crashed} crashed; ${seconds.toFixed(1)} s`);
+for (const r of rows)
+  console.log(
+    `| ${r.project} | ${r.files} | ${r.components} | ${r.regions} | ${r.same} | ${r.refused} | ${r.other} | ${(r.seconds / Math.max(1, r.files)).toFixed(3)} |`,
+  );
+console.log(
+  `\n${totals.files} files, ${totals.lines} lines, ${totals.components} components, ${totals.unreadable} files not readable`,
+);
+console.log(
+  `${totals.regions} regions: ${totals.same} same, ${totals.refused} refused (${((100 * totals.refused) / Math.max(1, totals.regions)).toFixed(1)} %), ${totals.different} different, ${totals.unknown} cannot tell, ${totals.unresolved} with unresolved names, ${totals.crashed} crashed; ${seconds.toFixed(1)} s`,
+);
 for (const [reason, n] of [...reasons].sort((a, b) => b[1] - a[1])) console.log(`${String(n).padStart(6)}  ${reason}`);
 if (values.failures) for (const line of failures) console.log(line);
 process.exitCode = totals.crashed + totals.different + totals.unknown + totals.unresolved > 0 ? 1 : 0;

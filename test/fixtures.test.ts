@@ -14,7 +14,14 @@ const registry = ts.createDocumentRegistry();
 const update = process.env.UPDATE === '1';
 
 interface Case {
-  readonly extract: { file: string; from: string; to: string; name?: string; props?: 'members' | 'objects'; sameFile?: boolean };
+  readonly extract: {
+    file: string;
+    from: string;
+    to: string;
+    name?: string;
+    props?: 'members' | 'objects';
+    sameFile?: boolean;
+  };
   /** What react-dom/server is asked to render on both sides. */
   readonly render?: RenderCase;
   /** Code of the expected refusal; then there is no `after`. */

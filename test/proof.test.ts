@@ -36,10 +36,10 @@ export default function Apiary({ hives, keeper, rest, onSave }) {
 }
 `;
 
-const HOST = BEFORE.replace(/<li key[\s\S]*<\/li>/, `<HiveRow key={hive.id} hive={hive} index={index} rest={rest} unit={UNIT} onRemove={remove} />`).replace(
-  "import { post } from './api';",
-  "import { post } from './api';\nimport { HiveRow } from './HiveRow';",
-);
+const HOST = BEFORE.replace(
+  /<li key[\s\S]*<\/li>/,
+  `<HiveRow key={hive.id} hive={hive} index={index} rest={rest} unit={UNIT} onRemove={remove} />`,
+).replace("import { post } from './api';", "import { post } from './api';\nimport { HiveRow } from './HiveRow';");
 
 const ROW = `export function HiveRow({ hive, index, rest, unit, onRemove }) {
   return (
@@ -79,8 +79,10 @@ function proofOf(host: string, files: Record<string, string>) {
   return proveFiles(before, after, ['Apiary.jsx', ...Object.keys(files)]);
 }
 
-const row = (change: (text: string) => string, host: (text: string) => string = (t) => t) => proofOf(host(HOST), { 'HiveRow.jsx': change(ROW) });
-const aside = (change: (text: string) => string, host: (text: string) => string = (t) => t) => proofOf(host(ASIDE_HOST), { 'Notes.jsx': change(ASIDE) });
+const row = (change: (text: string) => string, host: (text: string) => string = (t) => t) =>
+  proofOf(host(HOST), { 'HiveRow.jsx': change(ROW) });
+const aside = (change: (text: string) => string, host: (text: string) => string = (t) => t) =>
+  proofOf(host(ASIDE_HOST), { 'Notes.jsx': change(ASIDE) });
 
 /** Replaces and insists that there was something to replace. */
 const swap = (from: string, to: string) => (text: string) => {
@@ -99,7 +101,8 @@ const faults: Record<string, () => ReturnType<typeof proofOf>> = {
   'wrong binding after shadowing': () => row(swap('{hive.kilos}', '{[1].map((hive) => hive.kilos)}')),
   'lost key': () => row(same, swap(' key={hive.id}', '')),
   'wrong key': () => row(same, swap('key={hive.id}', 'key={index}')),
-  'stale name in a closure': () => row(swap('onRemove(hive)', 'onRemove(hive.id)'), swap('onRemove={remove}', 'onRemove={onSave}')),
+  'stale name in a closure': () =>
+    row(swap('onRemove(hive)', 'onRemove(hive.id)'), swap('onRemove={remove}', 'onRemove={onSave}')),
   'handler called at once': () => row(swap('() => onRemove(hive)', 'onRemove(hive)')),
   'lost white space': () => row(swap('</b> weighs', '</b>\n      weighs')),
   'joined text': () => row(swap('{index}. <b>', '{index}.<b>')),
@@ -110,13 +113,20 @@ const faults: Record<string, () => ReturnType<typeof proofOf>> = {
   'another element': () => row(swap('<b>{hive.name}</b>', '<i>{hive.name}</i>')),
   'an effect in the new component': () => row(swap('  return (', '  useEffect(() => {});\n  return (')),
   'a declaration out of nowhere': () => row(swap('  return (', '  const kilos = hive.kilos;\n  return (')),
-  'moved state under a condition': () => aside(same, swap('<Notes hives={hives} />', '{query && <Notes hives={hives} />}')),
+  'moved state under a condition': () =>
+    aside(same, swap('<Notes hives={hives} />', '{query && <Notes hives={hives} />}')),
   'moved state under a key': () => aside(same, swap('<Notes hives={hives} />', '<Notes key={query} hives={hives} />')),
-  'moved state inside another component': () => aside(same, (t) => swap('<main>', '<Frame><main>')(swap('</main>', '</main></Frame>')(t))),
+  'moved state inside another component': () =>
+    aside(same, (t) => swap('<main>', '<Frame><main>')(swap('</main>', '</main></Frame>')(t))),
   'another initial state': () => aside(swap('useState(false)', 'useState(true)')),
-  'state that is made twice': () => aside(same, swap('<Notes hives={hives} />', '<><Notes hives={hives} /><Notes hives={hives} /></>')),
+  'state that is made twice': () =>
+    aside(same, swap('<Notes hives={hives} />', '<><Notes hives={hives} /><Notes hives={hives} /></>')),
   'a lost guard': () => aside(swap('{open && <em>open</em>}', '<em>open</em>')),
-  'an effect that moved': () => aside(swap('  return (', '  useEffect(() => { post(query); }, [query]);\n  return ('), swap('  useEffect(() => { post(query); }, [query]);\n', '')),
+  'an effect that moved': () =>
+    aside(
+      swap('  return (', '  useEffect(() => { post(query); }, [query]);\n  return ('),
+      swap('  useEffect(() => { post(query); }, [query]);\n', ''),
+    ),
   'other dependencies of an effect': () => aside(same, swap('[query]', '[]')),
   'a lost statement in a handler': () => aside(same, swap('setQuery(keeper.name); ', '')),
   'a lost export': () => aside(same, swap('export default function', 'function')),
@@ -126,7 +136,11 @@ const faults: Record<string, () => ReturnType<typeof proofOf>> = {
 
 describe('proof', () => {
   it('finds right rewrites the same', () => {
-    expect(proofOf(HOST, { 'HiveRow.jsx': ROW })).toEqual({ answer: 'same', compared: ['Apiary.jsx'], expanded: ['HiveRow'] });
+    expect(proofOf(HOST, { 'HiveRow.jsx': ROW })).toEqual({
+      answer: 'same',
+      compared: ['Apiary.jsx'],
+      expanded: ['HiveRow'],
+    });
     expect(proofOf(ASIDE_HOST, { 'Notes.jsx': ASIDE })).toMatchObject({ answer: 'same' });
     expect(proofOf(BEFORE, {})).toMatchObject({ answer: 'same' });
   });
@@ -166,7 +180,11 @@ export class Notes extends React.Component {
 `;
   const cutClass = (use: string, component: string) => {
     const host = CLASS.replace(/<p>[\s\S]*<\/p>/, use).replace("'react';", "'react';\nimport { Box } from './Box';");
-    return proveFiles(memoryProject({ 'Notes.jsx': CLASS }), memoryProject({ 'Notes.jsx': host, 'Box.jsx': component }), ['Notes.jsx', 'Box.jsx']).answer;
+    return proveFiles(
+      memoryProject({ 'Notes.jsx': CLASS }),
+      memoryProject({ 'Notes.jsx': host, 'Box.jsx': component }),
+      ['Notes.jsx', 'Box.jsx'],
+    ).answer;
   };
   const box = (save: string) => `export function Box({ text, label, onText, onSave }) {
   return (
@@ -176,12 +194,17 @@ export class Notes extends React.Component {
     </p>
   );
 }`;
-  const use = (save: string) => `<Box text={this.state.text} label={this.props.label} onText={(event) => this.setState({ text: event.target.value })} onSave={${save}} />`;
+  const use = (save: string) =>
+    `<Box text={this.state.text} label={this.props.label} onText={(event) => this.setState({ text: event.target.value })} onSave={${save}} />`;
 
   it('knows what "this" means, and when state is read', () => {
     expect(cutClass(use('() => this.save(this.state.text)'), box('onSave'))).toBe('same');
-    expect(cutClass(use('(text) => this.save(text)'), box('() => onSave(text)')), 'state read too early').toBe('different');
-    expect(cutClass(use('this.save'), box('() => onSave(this.state.text)')), '"this" of the new component').toBe('different');
+    expect(cutClass(use('(text) => this.save(text)'), box('() => onSave(text)')), 'state read too early').toBe(
+      'different',
+    );
+    expect(cutClass(use('this.save'), box('() => onSave(this.state.text)')), '"this" of the new component').toBe(
+      'different',
+    );
     expect(cutClass(use('this.save'), box('() => onSave(text)')), 'a method without its object').toBe('different');
   });
 });

@@ -1,7 +1,15 @@
 /** Edits, lines, layout and white space: laws that hold for any text, with fixed seeds. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { applyEdits, composeEdits, fingerprint, invertEdits, Lines, unifiedDiff, type Edit } from '../src/core/index.js';
+import {
+  applyEdits,
+  composeEdits,
+  fingerprint,
+  invertEdits,
+  Lines,
+  unifiedDiff,
+  type Edit,
+} from '../src/core/index.js';
 import { reindent } from '../src/core/text/layout.js';
 import { renderedText } from '../src/core/languages/jsx/text.js';
 
@@ -19,19 +27,36 @@ const textWithEdits = texts.chain((text) => fc.tuple(fc.constant(text), editsFor
 
 describe('edits', () => {
   it('invert takes apply back', () => {
-    fc.assert(fc.property(textWithEdits, ([text, edits]) => applyEdits(applyEdits(text, edits), invertEdits(text, edits)) === text), settings);
+    fc.assert(
+      fc.property(
+        textWithEdits,
+        ([text, edits]) => applyEdits(applyEdits(text, edits), invertEdits(text, edits)) === text,
+      ),
+      settings,
+    );
   });
 
   it('compose is one after the other', () => {
-    const two = textWithEdits.chain(([text, first]) => fc.tuple(fc.constant(text), fc.constant(first), editsFor(applyEdits(text, first))));
+    const two = textWithEdits.chain(([text, first]) =>
+      fc.tuple(fc.constant(text), fc.constant(first), editsFor(applyEdits(text, first))),
+    );
     fc.assert(
-      fc.property(two, ([text, first, second]) => applyEdits(text, composeEdits(text, first, second)) === applyEdits(applyEdits(text, first), second)),
+      fc.property(
+        two,
+        ([text, first, second]) =>
+          applyEdits(text, composeEdits(text, first, second)) === applyEdits(applyEdits(text, first), second),
+      ),
       settings,
     );
   });
 
   it('refuses what overlaps or lies outside', () => {
-    expect(() => applyEdits('abcd', [{ start: 0, end: 2, text: '' }, { start: 1, end: 3, text: '' }])).toThrow(/overlap/);
+    expect(() =>
+      applyEdits('abcd', [
+        { start: 0, end: 2, text: '' },
+        { start: 1, end: 3, text: '' },
+      ]),
+    ).toThrow(/overlap/);
     expect(() => applyEdits('abcd', [{ start: 3, end: 9, text: '' }])).toThrow(/outside/);
   });
 });

@@ -3,7 +3,9 @@
 import { readFileSync } from 'node:fs';
 
 if (process.argv.length === 3 && (process.argv[2] === '--version' || process.argv[2] === '-V')) {
-  const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as { version: string };
+  const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as {
+    version: string;
+  };
   process.stdout.write(`${version}\n`);
 } else {
   const { run } = await import('./run.js');
@@ -12,7 +14,7 @@ if (process.argv.length === 3 && (process.argv[2] === '--version' || process.arg
     env: process.env,
     out: (text) => void process.stdout.write(text),
     err: (text) => void process.stderr.write(text),
-    isTerminal: process.stdout.isTTY === true,
+    isTerminal: process.stdout.isTTY,
     columns: process.stdout.columns ?? 100,
   });
 }

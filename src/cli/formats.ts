@@ -7,9 +7,18 @@ import { z } from 'zod';
 const lines = z.tuple([z.number().int(), z.number().int()]).describe('first and last line, 1-based and inclusive');
 const range = z.tuple([z.number().int(), z.number().int()]).describe('[start, end) in UTF-16 offsets');
 const typed = z.object({ name: z.string(), type: z.string().optional() });
-const seam = z.object({ props: z.array(typed), events: z.array(typed), slots: z.array(z.object({ name: z.string() })) });
+const seam = z.object({
+  props: z.array(typed),
+  events: z.array(typed),
+  slots: z.array(z.object({ name: z.string() })),
+});
 
-const problem = z.object({ code: z.string(), message: z.string(), line: z.number().optional(), column: z.number().optional() });
+const problem = z.object({
+  code: z.string(),
+  message: z.string(),
+  line: z.number().optional(),
+  column: z.number().optional(),
+});
 
 const component = z.object({
   id: z.string().describe('path#Name'),
@@ -19,7 +28,9 @@ const component = z.object({
   lines,
   range,
   exported: z.enum(['default', 'named', 'none']),
-  props: z.array(z.object({ name: z.string(), type: z.string().optional(), required: z.boolean(), default: z.string().optional() })),
+  props: z.array(
+    z.object({ name: z.string(), type: z.string().optional(), required: z.boolean(), default: z.string().optional() }),
+  ),
   state: z.array(z.string()),
   renders: z.array(z.string()).describe('ids of the components that it shows'),
   stateful: z.boolean(),
@@ -73,7 +84,9 @@ export interface TreeNode {
   /** Set where a component shows itself, at some depth: its children are not repeated. */
   circle?: true;
 }
-const treeNode: z.ZodType<TreeNode> = z.lazy(() => z.object({ id: z.string(), children: z.array(treeNode), circle: z.literal(true).optional() })) as z.ZodType<TreeNode>;
+const treeNode: z.ZodType<TreeNode> = z.lazy(() =>
+  z.object({ id: z.string(), children: z.array(treeNode), circle: z.literal(true).optional() }),
+) as z.ZodType<TreeNode>;
 export const treeFormat = z.object({ format: z.literal('verkstad/tree@1'), roots: z.array(treeNode) });
 export type TreeDocument = z.infer<typeof treeFormat>;
 
@@ -83,7 +96,9 @@ export const changeFormat = z.object({
   name: z.string(),
   target: z.string(),
   taken: z.object({ path: z.string(), lines, range }),
-  files: z.array(z.object({ path: z.string(), change: z.enum(['edit', 'create', 'move', 'delete']), from: z.string().optional() })),
+  files: z.array(
+    z.object({ path: z.string(), change: z.enum(['edit', 'create', 'move', 'delete']), from: z.string().optional() }),
+  ),
   seam,
   proof: z.object({ answer: z.enum(['same', 'different', 'unknown']), detail: z.string().optional() }),
   types: z.object({
@@ -117,4 +132,10 @@ export const undoFormat = z.object({
 });
 export type UndoDocument = z.infer<typeof undoFormat>;
 
-export const formats = { survey: surveyFormat, tree: treeFormat, change: changeFormat, refusal: refusalFormat, undo: undoFormat };
+export const formats = {
+  survey: surveyFormat,
+  tree: treeFormat,
+  change: changeFormat,
+  refusal: refusalFormat,
+  undo: undoFormat,
+};

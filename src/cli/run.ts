@@ -1,7 +1,8 @@
 /** `run(argv, host)` reads the command line and calls one command; it answers with the exit code. */
-import { Command, CommanderError, Option } from 'commander';
+import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { colorsFor } from './session.js';
 import { EXIT, type CommonOptions, type Host } from './host.js';
+import type { ExtractOptions } from './commands/extract.js';
 import { didYouMean } from '../core/problems/problems.js';
 
 const COMMANDS = ['survey', 'tree', 'extract', 'undo'];
@@ -10,18 +11,29 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
   let code: number = EXIT.done;
   const program = new Command('verkstad');
   program
-    .description('Splits large front-end components into smaller ones, in small steps, and proves that behaviour did not change.')
+    .description(
+      'Splits large front-end components into smaller ones, in small steps, and proves that behaviour did not change.',
+    )
     .exitOverride()
-    .configureOutput({ writeOut: host.out, writeErr: host.err, outputError: (text, write) => write(explain(text, argv, host)) })
+    .configureOutput({
+      writeOut: host.out,
+      writeErr: host.err,
+      outputError: (text, write) => write(explain(text, argv, host)),
+    })
     .showSuggestionAfterError(false)
     .helpCommand(false)
-    .addHelpText('after', '\nExit code: 0 done · 1 found what was asked to fail on · 2 usage or unreadable input · 3 refused, nothing written');
+    .addHelpText(
+      'after',
+      '\nExit code: 0 done · 1 found what was asked to fail on · 2 usage or unreadable input · 3 refused, nothing written',
+    );
 
   const common = (command: Command): Command =>
     command
       .option('--root <dir>', 'folder of the project (default: the closest with a package.json)')
       .option('--json', 'one JSON document on stdout')
-      .addOption(new Option('--color <when>', 'colours in the output').choices(['auto', 'always', 'never']).default('auto'))
+      .addOption(
+        new Option('--color <when>', 'colours in the output').choices(['auto', 'always', 'never']).default('auto'),
+      )
       .option('--quiet', 'no notes on stderr');
 
   common(program.command('survey').argument('[paths...]', 'files or folders to look at'))
@@ -30,29 +42,46 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .option('--all', 'the whole tree, however long')
     .option('--no-cache', 'read every file again')
     .option('--fail-on <severity>', 'exit 1 when there are findings of this severity: hint or warning')
-    .action(async (paths: string[], options: CommonOptions & { limit: number; all?: boolean; cache: boolean; failOn?: string }) => {
-      const { surveyCommand } = await import('./commands/survey.js');
-      code = await surveyCommand(host, paths, options);
-    });
+    .action(
+      async (
+        paths: string[],
+        options: CommonOptions & { limit: number; all?: boolean; cache: boolean; failOn?: string },
+      ) => {
+        const { surveyCommand } = await import('./commands/survey.js');
+        code = await surveyCommand(host, paths, options);
+      },
+    );
 
   common(program.command('tree').argument('[entry]', 'component or file to begin with'))
     .description('the component tree')
-    .addOption(new Option('--format <form>', 'form of the output').choices(['text', 'json', 'mermaid', 'dot']).default('text'))
+    .addOption(
+      new Option('--format <form>', 'form of the output').choices(['text', 'json', 'mermaid', 'dot']).default('text'),
+    )
     .action(async (entry: string | undefined, options: CommonOptions & { format: string }) => {
       const { treeCommand } = await import('./commands/tree.js');
       code = await treeCommand(host, entry, options);
     });
 
-  common(program.command('extract').argument('<file:from-to>', 'lines, or line:column, as in src/App.tsx:12-30 or src/App.tsx:12:5-30:11'))
+  common(
+    program
+      .command('extract')
+      .argument('<file:from-to>', 'lines, or line:column, as in src/App.tsx:12-30 or src/App.tsx:12:5-30:11'),
+  )
     .description('cut one region out into a component of its own, proven')
     .option('--name <name>', 'name of the new component (default: from what the region shows)')
     .option('--to <path>', 'file for the new component (default: beside its host)')
     .option('--same-file', 'keep the new component in the file of its host')
-    .addOption(new Option('--props <style>', 'hand over objects whole or member by member').choices(['auto', 'members', 'objects']))
+    .addOption(
+      new Option('--props <style>', 'hand over objects whole or member by member').choices([
+        'auto',
+        'members',
+        'objects',
+      ]),
+    )
     .option('--dry-run', 'write nothing; the unified diff on stdout')
     .option('--unproven', 'write even what cannot be proven, and say so')
     .option('--no-types', 'leave out the type checker')
-    .action(async (range: string, options) => {
+    .action(async (range: string, options: ExtractOptions) => {
       const { extractCommand } = await import('./commands/extract.js');
       code = await extractCommand(host, range, options);
     });
@@ -81,7 +110,7 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
 
 function positive(text: string): number {
   const value = Number(text);
-  if (!Number.isInteger(value) || value < 1) throw new CommanderError(EXIT.usage, 'verkstad.number', `"${text}" is not a whole number above 0`);
+  if (!Number.isInteger(value) || value < 1) throw new InvalidArgumentError('It is not a whole number above 0.');
   return value;
 }
 
@@ -90,7 +119,27 @@ function explain(text: string, argv: readonly string[], host: Host): string {
   const colors = colorsFor(host, 'auto');
   const message = text.replace(/^error: /, '').trim();
   const unknown = /unknown (?:command|option) '([^']+)'/.exec(message)?.[1];
-  const known = unknown?.startsWith('-') ? ['--root', '--json', '--color', '--quiet', '--name', '--to', '--same-file', '--props', '--dry-run', '--unproven', '--no-types', '--limit', '--all', '--no-cache', '--fail-on', '--format', '--list'] : COMMANDS;
+  const known = unknown?.startsWith('-')
+    ? [
+        '--root',
+        '--json',
+        '--color',
+        '--quiet',
+        '--name',
+        '--to',
+        '--same-file',
+        '--props',
+        '--dry-run',
+        '--unproven',
+        '--no-types',
+        '--limit',
+        '--all',
+        '--no-cache',
+        '--fail-on',
+        '--format',
+        '--list',
+      ]
+    : COMMANDS;
   const near = unknown && didYouMean(unknown, known);
   const command = COMMANDS.find((c) => argv.includes(c));
   return `${colors.red('✖')} ${message}\n  ${colors.cyan('→')} ${near ? `did you mean ${near}?` : `see verkstad ${command ? `${command} ` : ''}--help`}\n`;

@@ -34,14 +34,27 @@ export function frame(text: string, span: { start: number; end: number }, colors
 export function refusalJson(problem: Problem, project: Project | undefined): string {
   const text = problem.span && project ? textOf(project.files, problem.path) : undefined;
   const lines = text !== undefined && problem.span ? new Lines(text).range(problem.span) : undefined;
-  return json({ format: 'verkstad/refusal@1', code: problem.code, message: problem.message, path: problem.path, ...(lines ? { lines } : {}), instead: problem.instead });
+  return json({
+    format: 'verkstad/refusal@1',
+    code: problem.code,
+    message: problem.message,
+    path: problem.path,
+    ...(lines ? { lines } : {}),
+    instead: problem.instead,
+  });
 }
 
 export function json(document: object): string {
   return `${JSON.stringify(document, null, 2)}\n`;
 }
 
-export function report(host: Host, problem: Problem, project: Project | undefined, colors: Colors, asJson: boolean): void {
+export function report(
+  host: Host,
+  problem: Problem,
+  project: Project | undefined,
+  colors: Colors,
+  asJson: boolean,
+): void {
   if (asJson) host.out(refusalJson(problem, project));
   else host.err(sayProblem(problem, project, colors));
 }

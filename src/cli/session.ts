@@ -73,7 +73,8 @@ function findRoot(cwd: string, given: string | undefined, target: string | undef
   let start = isFolder(from) ? from : dirname(from);
   while (!existsSync(start)) start = dirname(start);
   for (let dir = start; ; dir = dirname(dir)) {
-    if (['verkstad.config.json', 'package.json', '.git'].some((name) => existsSync(resolve(dir, name)))) return realpathSync(dir);
+    if (['verkstad.config.json', 'package.json', '.git'].some((name) => existsSync(resolve(dir, name))))
+      return realpathSync(dir);
     if (dir === dirname(dir)) return realpathSync(isFolder(cwd) ? cwd : start);
   }
 }

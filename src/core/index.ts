@@ -11,9 +11,9 @@ export type { ParsedScript, ScriptComment, ScriptError, ScriptParser, ScriptSynt
 export { remembering } from './script/parser.js';
 export type { Language, Ports, SourceFile } from './languages/language.js';
 export { languages, languageOf } from './languages/registry.js';
-export { MemoryFiles, OverlayFiles, textOf, type FileContent, type FileSet } from './project/files.js';
+export { MemoryFiles, OverlayFiles, textOf, type FileContent, type FileSet } from './files/files.js';
 export { Project } from './project/project.js';
-export { Resolver, type Resolution } from './project/resolve.js';
+export { Resolver, type Resolution } from './files/resolve.js';
 export { didYouMean, isProblem, problem, problemCodes, type Problem, type ProblemCode } from './problems/problems.js';
 export { candidateRegions } from './propose/candidates.js';
 export { proposeNames } from './propose/names.js';

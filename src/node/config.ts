@@ -8,7 +8,9 @@ import type { Config } from './config-schema.js';
 export async function readConfig(root: string): Promise<Config | Problem> {
   let found;
   try {
-    found = lilconfigSync('verkstad', { searchPlaces: ['verkstad.config.json', 'package.json'], stopDir: root }).search(root);
+    found = lilconfigSync('verkstad', { searchPlaces: ['verkstad.config.json', 'package.json'], stopDir: root }).search(
+      root,
+    );
   } catch (error) {
     return problem('config-invalid', { path: 'verkstad.config.json' }, (error as Error).message);
   }
@@ -17,7 +19,11 @@ export async function readConfig(root: string): Promise<Config | Problem> {
   const result = configSchema.safeParse(found.config);
   if (result.success) return result.data;
   const first = result.error.issues[0]!;
-  return problem('config-invalid', { path: basename(found.filepath) }, `${first.path.join('.') || 'top level'}: ${first.message}`);
+  return problem(
+    'config-invalid',
+    { path: basename(found.filepath) },
+    `${first.path.join('.') || 'top level'}: ${first.message}`,
+  );
 }
 
 export type { Config };

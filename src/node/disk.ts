@@ -3,7 +3,7 @@ import { lstatSync, readFileSync, realpathSync, statSync } from 'node:fs';
 import { join, sep } from 'node:path';
 import ignore, { type Ignore } from 'ignore';
 import { globSync } from 'tinyglobby';
-import type { FileContent, FileSet } from '../core/project/files.js';
+import type { FileContent, FileSet } from '../core/files/files.js';
 
 export interface DiskOptions {
   /** Globs relative to the root; files that match are left out. */
@@ -13,7 +13,16 @@ export interface DiskOptions {
 }
 
 export const DEFAULT_MAX_BYTES = 1_000_000;
-const ALWAYS_OUT = ['**/node_modules/**', '**/.git/**', '**/dist/**', '**/build/**', '**/coverage/**', '**/.verkstad/**', '**/.next/**', '**/*.min.js'];
+const ALWAYS_OUT = [
+  '**/node_modules/**',
+  '**/.git/**',
+  '**/dist/**',
+  '**/build/**',
+  '**/coverage/**',
+  '**/.verkstad/**',
+  '**/.next/**',
+  '**/*.min.js',
+];
 
 export class DiskFiles implements FileSet {
   readonly #list: readonly string[];
@@ -75,7 +84,8 @@ function staysInside(root: string, path: string): boolean {
 /** The rules of every `.gitignore` in the project, each for its own folder. */
 function ignoreRules(root: string, paths: readonly string[]): (path: string) => boolean {
   const folders = new Set(['']);
-  for (const path of paths) for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1)) folders.add(path.slice(0, at));
+  for (const path of paths)
+    for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1)) folders.add(path.slice(0, at));
   const rules: { folder: string; rules: Ignore }[] = [];
   for (const folder of folders) {
     try {
@@ -84,5 +94,8 @@ function ignoreRules(root: string, paths: readonly string[]): (path: string) => 
       // No such file: nothing is ignored there.
     }
   }
-  return (path) => rules.some(({ folder, rules: r }) => (folder === '' ? r.ignores(path) : path.startsWith(folder + '/') && r.ignores(path.slice(folder.length + 1))));
+  return (path) =>
+    rules.some(({ folder, rules: r }) =>
+      folder === '' ? r.ignores(path) : path.startsWith(folder + '/') && r.ignores(path.slice(folder.length + 1)),
+    );
 }

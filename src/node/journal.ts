@@ -3,7 +3,20 @@
  * there and what will be; each file is written beside its place and renamed into it; then the entry is closed. After a
  * crash at any point, `recover` puts the old state back.
  */
-import { closeSync, existsSync, fsyncSync, lstatSync, mkdirSync, openSync, readdirSync, readFileSync, realpathSync, renameSync, rmSync, writeSync } from 'node:fs';
+import {
+  closeSync,
+  existsSync,
+  fsyncSync,
+  lstatSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  realpathSync,
+  renameSync,
+  rmSync,
+  writeSync,
+} from 'node:fs';
 import { dirname, join, sep } from 'node:path';
 import { problem, type Problem } from '../core/problems/problems.js';
 import type { Change } from '../core/steps/change.js';
@@ -65,11 +78,23 @@ export class Journal {
       if (trouble) return trouble;
       const now = this.#read(file.path);
       const print = now === undefined ? undefined : fingerprint(now);
-      if (print !== file.before) return problem(file.before === undefined ? 'target-exists' : 'changed-meanwhile', { path: file.path }, file.path);
+      if (print !== file.before)
+        return problem(
+          file.before === undefined ? 'target-exists' : 'changed-meanwhile',
+          { path: file.path },
+          file.path,
+        );
       files.push({ path: file.path, before: now ?? null, after: file.text ?? null });
     }
     const last = this.entries().at(-1);
-    const entry: JournalEntry = { format: 'verkstad/journal@1', id: (last?.id ?? 0) + 1, step: change.step, title, state: 'open', files };
+    const entry: JournalEntry = {
+      format: 'verkstad/journal@1',
+      id: (last?.id ?? 0) + 1,
+      step: change.step,
+      title,
+      state: 'open',
+      files,
+    };
     this.#save(entry);
     for (const { path, after } of files) this.#put(path, after);
     return this.#save({ ...entry, state: 'done' });
@@ -110,7 +135,8 @@ export class Journal {
       }
     }
     for (const entry of broken) {
-      for (const file of entry.files) if ((this.#read(file.path) ?? null) !== file.before) this.#put(file.path, file.before);
+      for (const file of entry.files)
+        if ((this.#read(file.path) ?? null) !== file.before) this.#put(file.path, file.before);
       this.#save({ ...entry, state: 'undone' });
     }
     return broken;

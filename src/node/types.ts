@@ -6,7 +6,7 @@ import { existsSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join, relative, sep } from 'node:path';
 import type TS from 'typescript';
-import { textOf, type FileSet } from '../core/project/files.js';
+import { textOf, type FileSet } from '../core/files/files.js';
 import type { TypeName, TypeOracle, TypeText } from '../core/steps/cutting.js';
 import type { Span } from '../core/text/edits.js';
 import { REACT_SHIM } from './react-shim.js';
@@ -43,13 +43,37 @@ export class ProjectTypes implements TypeOracle {
     this.#known = new Set(files.list());
     const config = closestConfig(root, near);
     this.config = config && relative(root, config).split(sep).join('/');
-    const parsed = config ? ts.getParsedCommandLineOfConfigFile(config, {}, { ...ts.sys, onUnRecoverableConfigFileDiagnostic: () => undefined }) : undefined;
-    const defaults: TS.CompilerOptions = { strict: true, jsx: ts.JsxEmit.ReactJSX, target: ts.ScriptTarget.ES2022, module: ts.ModuleKind.ESNext, moduleResolution: ts.ModuleResolutionKind.Bundler, lib: ['lib.es2023.d.ts', 'lib.dom.d.ts', 'lib.dom.iterable.d.ts'], esModuleInterop: true, types: [] };
-    this.#options = { ...(parsed?.options ?? defaults), noEmit: true, skipLibCheck: true, incremental: false, composite: false };
+    const parsed = config
+      ? ts.getParsedCommandLineOfConfigFile(
+          config,
+          {},
+          { ...ts.sys, onUnRecoverableConfigFileDiagnostic: () => undefined },
+        )
+      : undefined;
+    const defaults: TS.CompilerOptions = {
+      strict: true,
+      jsx: ts.JsxEmit.ReactJSX,
+      target: ts.ScriptTarget.ES2022,
+      module: ts.ModuleKind.ESNext,
+      moduleResolution: ts.ModuleResolutionKind.Bundler,
+      lib: ['lib.es2023.d.ts', 'lib.dom.d.ts', 'lib.dom.iterable.d.ts'],
+      esModuleInterop: true,
+      types: [],
+    };
+    this.#options = {
+      ...(parsed?.options ?? defaults),
+      noEmit: true,
+      skipLibCheck: true,
+      incremental: false,
+      composite: false,
+    };
     const found = ts.resolveModuleName('react', join(root, near), this.#options, ts.sys).resolvedModule;
     this.#shim = !found;
     const rootNames = (parsed?.fileNames ?? []).map((f) => f.replaceAll('\\', '/'));
-    this.#service = ts.createLanguageService(this.#host(rootNames, join(root, near)), registry ?? ts.createDocumentRegistry());
+    this.#service = ts.createLanguageService(
+      this.#host(rootNames, join(root, near)),
+      registry ?? ts.createDocumentRegistry(),
+    );
   }
 
   /** Looks at other texts from now on; only files that differ are read again. */
@@ -70,7 +94,14 @@ export class ProjectTypes implements TypeOracle {
     const checker = program.getTypeChecker();
     let type = checker.getTypeAtLocation(node);
     if (type.isLiteral() || type.flags & ts.TypeFlags.BooleanLiteral) type = checker.getBaseTypeOfLiteralType(type);
-    const text = checker.typeToString(type, node, ts.TypeFormatFlags.NoTruncation | ts.TypeFormatFlags.UseAliasDefinedOutsideCurrentScope | ts.TypeFormatFlags.UseSingleQuotesForStringLiteralType | ts.TypeFormatFlags.WriteArrowStyleSignature);
+    const text = checker.typeToString(
+      type,
+      node,
+      ts.TypeFormatFlags.NoTruncation |
+        ts.TypeFormatFlags.UseAliasDefinedOutsideCurrentScope |
+        ts.TypeFormatFlags.UseSingleQuotesForStringLiteralType |
+        ts.TypeFormatFlags.WriteArrowStyleSignature,
+    );
     if (text.length > 600 || /\.\.\.\s+\d+ more/.test(text)) return undefined;
     // The global `React` of the type package is for scripts; a module imports what it names.
     const global = !/^import\b[^;]*\bReact\b/m.test(source.text);
@@ -85,7 +116,12 @@ export class ProjectTypes implements TypeOracle {
       if (!this.#service.getProgram()?.getSourceFile(at)) return [];
       return [...this.#service.getSyntacticDiagnostics(at), ...this.#service.getSemanticDiagnostics(at)]
         .filter((d) => d.category === ts.DiagnosticCategory.Error)
-        .map((d) => ({ path, offset: d.start ?? 0, code: d.code, message: ts.flattenDiagnosticMessageText(d.messageText, ' ') }));
+        .map((d) => ({
+          path,
+          offset: d.start ?? 0,
+          code: d.code,
+          message: ts.flattenDiagnosticMessageText(d.messageText, ' '),
+        }));
     });
   }
 
@@ -102,12 +138,21 @@ export class ProjectTypes implements TypeOracle {
     return absolute.startsWith(root) ? absolute.slice(root.length) : undefined;
   }
 
+  /** A folder may exist only in memory. */
+  #holdsFiles(dir: string): boolean {
+    const path = this.#projectPath(dir);
+    return (
+      path !== undefined && [...this.#changedSince.keys()].some((p) => this.#known.has(p) && p.startsWith(`${path}/`))
+    );
+  }
+
   #host(rootNames: readonly string[], near: string): TS.LanguageServiceHost {
     const ts = this.#ts;
     const text = (file: string): string | undefined => {
       if (this.#shim && file.endsWith(SHIM)) return REACT_SHIM;
       const path = this.#projectPath(file);
-      if (path !== undefined && (this.#known.has(path) || this.#changedSince.has(path))) return textOf(this.#files, path);
+      if (path !== undefined && (this.#known.has(path) || this.#changedSince.has(path)))
+        return textOf(this.#files, path);
       return ts.sys.readFile(file);
     };
     const exists = (file: string): boolean => {
@@ -119,7 +164,9 @@ export class ProjectTypes implements TypeOracle {
     return {
       getCompilationSettings: () => this.#options,
       getScriptFileNames: () => {
-        const changed = [...this.#changedSince.keys()].filter((p) => /\.[cm]?tsx?$/.test(p) && this.#known.has(p)).map((p) => this.#absolute(p));
+        const changed = [...this.#changedSince.keys()]
+          .filter((p) => /\.[cm]?tsx?$/.test(p) && this.#known.has(p))
+          .map((p) => this.#absolute(p));
         const shim = this.#shim ? [this.#absolute(SHIM)] : [];
         return [...new Set([...rootNames.filter(exists), near.split(sep).join('/'), ...changed, ...shim])];
       },
@@ -133,7 +180,7 @@ export class ProjectTypes implements TypeOracle {
       fileExists: exists,
       readFile: text,
       readDirectory: (...args) => ts.sys.readDirectory(...args),
-      directoryExists: (dir) => ts.sys.directoryExists(dir),
+      directoryExists: (dir) => ts.sys.directoryExists(dir) || this.#holdsFiles(dir),
       getDirectories: (dir) => ts.sys.getDirectories(dir),
     };
   }
@@ -141,20 +188,25 @@ export class ProjectTypes implements TypeOracle {
   /** Turns `import("…").X` into a plain name with its origin, and lists every other name. */
   #named(text: string): TypeText {
     const names = new Map<string, TypeName>();
-    const plain = text.replace(/(typeof )?import\((["'])([^"']+)\2\)\.([A-Za-z_$][\w$]*)/g, (_, query: string | undefined, _q: string, from: string, name: string) => {
-      const path = /^(?:[a-zA-Z]:)?\//.test(from) ? this.#sourcePath(from) : undefined;
-      names.set(name, { name, from: path !== undefined ? { path } : { module: packageOf(from) } });
-      return (query ?? '') + name;
-    });
+    const plain = text.replace(
+      /(typeof )?import\((["'])([^"']+)\2\)\.([A-Za-z_$][\w$]*)/g,
+      (_, query: string | undefined, _q: string, from: string, name: string) => {
+        const path = /^(?:[a-zA-Z]:)?\//.test(from) ? this.#sourcePath(from) : undefined;
+        names.set(name, { name, from: path !== undefined ? { path } : { module: packageOf(from) } });
+        return (query ?? '') + name;
+      },
+    );
     for (const name of this.#leftmostNames(plain)) if (!names.has(name)) names.set(name, { name, from: 'here' });
-    return { text: plain, names: [...names.values()] };
+    return { text: plain.replace(/\n\s*/g, ' ').replace(/; \}/g, ' }'), names: [...names.values()] };
   }
 
   #sourcePath(absolute: string): string | undefined {
     if (absolute.includes('/node_modules/')) return undefined;
     const path = this.#projectPath(absolute);
     if (path === undefined) return undefined;
-    return ['.tsx', '.ts', '.d.ts', '.jsx', '.js', '/index.ts', '/index.tsx', ''].map((e) => path + e).find((p) => this.#known.has(p));
+    return ['.tsx', '.ts', '.d.ts', '.jsx', '.js', '/index.ts', '/index.tsx', '']
+      .map((e) => path + e)
+      .find((p) => this.#known.has(p));
   }
 
   #leftmostNames(text: string): string[] {
@@ -162,7 +214,11 @@ export class ProjectTypes implements TypeOracle {
     const source = ts.createSourceFile('type.ts', `type T = ${text};`, ts.ScriptTarget.Latest, true);
     const names: string[] = [];
     const visit = (node: TS.Node): void => {
-      const entity = ts.isTypeReferenceNode(node) ? node.typeName : ts.isTypeQueryNode(node) ? node.exprName : undefined;
+      const entity = ts.isTypeReferenceNode(node)
+        ? node.typeName
+        : ts.isTypeQueryNode(node)
+          ? node.exprName
+          : undefined;
       if (entity) {
         let left: TS.EntityName = entity;
         while (ts.isQualifiedName(left)) left = left.left;

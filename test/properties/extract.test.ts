@@ -2,7 +2,15 @@
 import { createElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server';
 import { describe, expect, it } from 'vitest';
-import { applied, candidateRegions, extract, isProblem, unresolvedNames, Project, type FileSet } from '../../src/core/index.js';
+import {
+  applied,
+  candidateRegions,
+  extract,
+  isProblem,
+  unresolvedNames,
+  Project,
+  type FileSet,
+} from '../../src/core/index.js';
 import { generateComponent } from '../support/generate.js';
 import { memoryProject } from '../support/projects.js';
 import { loadModule } from '../support/react.js';
@@ -19,11 +27,16 @@ function check(seed: number): { faults: string[]; regions: number; refused: numb
   const { text, props } = generateComponent(seed);
   const project = memoryProject({ 'Demo.jsx': text });
   const model = project.model('Demo.jsx');
-  if (isProblem(model)) return { faults: [`seed ${seed}: the generator made ${model.message}`], regions: 0, refused: 0 };
+  if (isProblem(model))
+    return { faults: [`seed ${seed}: the generator made ${model.message}`], regions: 0, refused: 0 };
   const before = html(project.files, props);
   const faults: string[] = [];
   let refused = 0;
-  const regions = candidateRegions(text, model.components.flatMap((c) => c.markup), 1);
+  const regions = candidateRegions(
+    text,
+    model.components.flatMap((c) => c.markup),
+    1,
+  );
   for (const region of regions) {
     const at = `seed ${seed}, offsets ${region.start}-${region.end}`;
     const change = extract(project, { path: 'Demo.jsx', range: region });
@@ -34,7 +47,11 @@ function check(seed: number): { faults: string[]; regions: number; refused: numb
     }
     if (change.proof.answer !== 'same') faults.push(`${at}: ${change.proof.answer}, ${change.proof.detail}`);
     const after = applied(project.files, change);
-    const lost = unresolvedNames(project, new Project(after, project.ports), change.files.map((f) => f.path));
+    const lost = unresolvedNames(
+      project,
+      new Project(after, project.ports),
+      change.files.map((f) => f.path),
+    );
     if (lost.length > 0) faults.push(`${at}: unresolved ${lost.join()}`);
     const now = html(after, props);
     if (now !== before) faults.push(`${at}: renders otherwise\n  before ${before}\n  after  ${now}`);

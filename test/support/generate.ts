@@ -18,7 +18,10 @@ const HIVES = [
 
 export function generateComponent(seed: number): Generated {
   const maker = new Maker(seeded(seed));
-  return { text: maker.module(), props: { hives: HIVES, keeper: { name: 'Mirja', kilos: 7 }, title: 'Apiary', count: 2, extra: 'x' } };
+  return {
+    text: maker.module(),
+    props: { hives: HIVES, keeper: { name: 'Mirja', kilos: 7 }, title: 'Apiary', count: 2, extra: 'x' },
+  };
 }
 
 class Maker {
@@ -46,7 +49,8 @@ class Maker {
     const component = this.#isClass ? this.#class() : this.#function();
     const head = [`import React, { useState, useMemo } from 'react';`];
     const helpers = [`const UNIT = 'kg';`, `function weight(kilos) {\n  return kilos + ' ' + UNIT;\n}`];
-    if (this.#needsBadge) helpers.push(`function Badge({ label, children }) {\n  return <em title={label}>{children}</em>;\n}`);
+    if (this.#needsBadge)
+      helpers.push(`function Badge({ label, children }) {\n  return <em title={label}>{children}</em>;\n}`);
     return `${head.join('\n')}\n\n${helpers.join('\n\n')}\n\n${component}\n`;
   }
 
@@ -57,11 +61,27 @@ class Maker {
     let parameter = 'props';
     if (style === 'pattern') {
       parameter = `{ hives, keeper, title = 'none', count, ...rest }`;
-      scope.push({ code: 'hives', kind: 'list' }, { code: 'keeper', kind: 'record' }, { code: 'title', kind: 'text' }, { code: 'count', kind: 'number' });
+      scope.push(
+        { code: 'hives', kind: 'list' },
+        { code: 'keeper', kind: 'record' },
+        { code: 'title', kind: 'text' },
+        { code: 'count', kind: 'number' },
+      );
     } else if (style === 'renamed') {
       parameter = `{ hives: rows, keeper: { name, kilos: load }, title }`;
-      scope.push({ code: 'rows', kind: 'list' }, { code: 'name', kind: 'text' }, { code: 'load', kind: 'number' }, { code: 'title', kind: 'text' });
-    } else scope.push({ code: 'props.hives', kind: 'list' }, { code: 'props.title', kind: 'text' }, { code: 'props.count', kind: 'number' }, { code: 'props.keeper', kind: 'record' });
+      scope.push(
+        { code: 'rows', kind: 'list' },
+        { code: 'name', kind: 'text' },
+        { code: 'load', kind: 'number' },
+        { code: 'title', kind: 'text' },
+      );
+    } else
+      scope.push(
+        { code: 'props.hives', kind: 'list' },
+        { code: 'props.title', kind: 'text' },
+        { code: 'props.count', kind: 'number' },
+        { code: 'props.keeper', kind: 'record' },
+      );
     lines.push(`const [open, setOpen] = useState(${this.#pick(['true', '1', `'yes'`])});`);
     scope.push({ code: 'open', kind: 'text' }, { code: 'setOpen', kind: 'action' });
     if (this.#chance(0.6)) {
@@ -153,11 +173,12 @@ class Maker {
 
   #child(scope: readonly Name[], depth: number, indent: string): string {
     const choice = this.random();
-    if (depth > 4 || choice < 0.12) return this.#pick(['Plain words', 'two  spaces {\' \'}', '&amp; more']);
+    if (depth > 4 || choice < 0.12) return this.#pick(['Plain words', "two  spaces {' '}", '&amp; more']);
     if (choice < 0.3) return `{${this.#shown(scope)}}`;
     if (choice < 0.36) return `words {${this.#shown(scope)}} and <b>{${this.#shown(scope)}}</b> more`;
     if (choice < 0.5) return this.#button(scope);
-    if (choice < 0.62) return `{${this.#of(scope, 'text')} && (\n${indent}  ${this.#element(scope, depth, `${indent}  `)}\n${indent})}`;
+    if (choice < 0.62)
+      return `{${this.#of(scope, 'text')} && (\n${indent}  ${this.#element(scope, depth, `${indent}  `)}\n${indent})}`;
     if (choice < 0.72) {
       const other = this.#chance(0.5) ? 'null' : `<i>{${this.#shown(scope)}}</i>`;
       return `{${this.#of(scope, 'number')} > 2 ? (\n${indent}  ${this.#element(scope, depth, `${indent}  `)}\n${indent}) : (\n${indent}  ${other}\n${indent})}`;
@@ -173,7 +194,13 @@ class Maker {
   #button(scope: readonly Name[]): string {
     const action = this.#of(scope, 'action');
     const text = this.#of(scope, 'text');
-    const call = this.#isClass ? this.#pick([`() => this.setState({ open: ${text} })`, `(event) => this.handleToggle(event, ${text})`, 'this.handleToggle']) : this.#pick([action, `() => setOpen(${text})`, `(event) => setOpen(event.target.value + ${text})`]);
+    const call = this.#isClass
+      ? this.#pick([
+          `() => this.setState({ open: ${text} })`,
+          `(event) => this.handleToggle(event, ${text})`,
+          'this.handleToggle',
+        ])
+      : this.#pick([action, `() => setOpen(${text})`, `(event) => setOpen(event.target.value + ${text})`]);
     return `<button onClick={${call}}>Go</button>`;
   }
 
@@ -185,10 +212,16 @@ class Maker {
     const style = this.random();
     if (style < 0.3) {
       inner.push({ code: 'id', kind: 'text' }, { code: 'name', kind: 'text' }, { code: 'kilos', kind: 'number' });
-      const visible = inner.filter((n, i) => inner.findLastIndex((m) => m.code === n.code) === i && !(n.code === 'name' && scope.includes(n)));
+      const visible = inner.filter(
+        (n, i) => inner.findLastIndex((m) => m.code === n.code) === i && !(n.code === 'name' && scope.includes(n)),
+      );
       return `{${list}.map(({ id, name, kilos }) => (\n${indent}  ${this.#element(visible, depth, `${indent}  `, 'id')}\n${indent}))}`;
     }
-    inner.push({ code: item, kind: 'record' }, { code: `${item}.name`, kind: 'text' }, { code: `${item}.kilos`, kind: 'number' });
+    inner.push(
+      { code: item, kind: 'record' },
+      { code: `${item}.name`, kind: 'text' },
+      { code: `${item}.kilos`, kind: 'number' },
+    );
     if (depth < 2) inner.push({ code: `(${item}.parts || [])`, kind: 'list' });
     if (style < 0.6) {
       inner.push({ code: index, kind: 'number' });

@@ -21,7 +21,11 @@ export function loadModule(files: FileSet, entry: string): Record<string, unknow
     const module = { exports: {} as Record<string, unknown> };
     loaded.set(path, module);
     const source = textOf(files, path)!;
-    const { code } = transformSync(source, { loader: path.endsWith('.ts') ? 'ts' : 'tsx', format: 'cjs', jsx: 'automatic' });
+    const { code } = transformSync(source, {
+      loader: path.endsWith('.ts') ? 'ts' : 'tsx',
+      format: 'cjs',
+      jsx: 'automatic',
+    });
     const localRequire = (name: string): unknown => {
       const target = resolver.resolve(path, name);
       if (target.kind === 'file') return load(target.path);
@@ -29,7 +33,7 @@ export function loadModule(files: FileSet, entry: string): Record<string, unknow
       if (target.kind === 'missing') throw new Error(`${path} imports "${name}", which is not there`);
       return require(name);
     };
-    // eslint-disable-next-line @typescript-eslint/no-implied-eval -- the compiled fixture is run on purpose
+    // eslint-disable-next-line @typescript-eslint/no-implied-eval, @typescript-eslint/no-unsafe-call -- the compiled fixture is run on purpose
     new Function('require', 'module', 'exports', code)(localRequire, module, module.exports);
     return module.exports;
   };
@@ -46,8 +50,10 @@ export interface RenderCase {
 export async function renderHtml(files: FileSet, { file, export: name, props }: RenderCase): Promise<string> {
   const component = loadModule(files, file)[name] as Parameters<typeof createElement>[0];
   let failure: unknown;
-  const { prelude } = await prerenderToNodeStream(createElement(component, props), { onError: (error: unknown) => void (failure ??= error) });
+  const { prelude } = await prerenderToNodeStream(createElement(component, props), {
+    onError: (error: unknown) => void (failure ??= error),
+  });
   const html = await readAll(Readable.from(prelude));
-  if (failure !== undefined) throw failure;
+  if (failure !== undefined) throw new Error('rendering failed', { cause: failure });
   return html;
 }

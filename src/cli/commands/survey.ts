@@ -35,23 +35,37 @@ export async function surveyCommand(host: Host, paths: readonly string[], option
   const result = survey(session.project, {
     limits,
     ...(cache ? { cache } : {}),
-    ...(only.length && !only.includes('') ? { only: (path) => only.some((o) => path === o || path.startsWith(`${o}/`)) } : {}),
+    ...(only.length && !only.includes('')
+      ? { only: (path) => only.some((o) => path === o || path.startsWith(`${o}/`)) }
+      : {}),
   });
   cache?.save();
   host.out(session.json ? json(document(session, result)) : text(session, result, options));
-  const failing = options.failOn === 'hint' ? result.findings : options.failOn === 'warning' ? result.findings.filter((f) => f.severity === 'warning') : [];
+  const failing =
+    options.failOn === 'hint'
+      ? result.findings
+      : options.failOn === 'warning'
+        ? result.findings.filter((f) => f.severity === 'warning')
+        : [];
   return failing.length > 0 ? EXIT.found : EXIT.done;
 }
 
 function withoutUndefined<T extends object>(value: T): { [K in keyof T]: NonNullable<T[K]> } {
-  return Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as { [K in keyof T]: NonNullable<T[K]> };
+  return Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as {
+    [K in keyof T]: NonNullable<T[K]>;
+  };
 }
 
 function document(session: Session, { files, graph, findings, attention }: Survey): SurveyDocument {
   return {
     format: 'verkstad/survey@1',
     root: session.root,
-    files: files.map((f) => ({ path: f.path, language: f.language, lines: f.lines, ...(f.problem ? { problem: f.problem } : {}) })),
+    files: files.map((f) => ({
+      path: f.path,
+      language: f.language,
+      lines: f.lines,
+      ...(f.problem ? { problem: f.problem } : {}),
+    })),
     components: [...graph.nodes.values()].map(({ id, path, component: c, renders }) => ({
       id,
       name: c.name,
@@ -60,7 +74,12 @@ function document(session: Session, { files, graph, findings, attention }: Surve
       lines: [...c.lines],
       range: [...c.range],
       exported: c.exported,
-      props: c.props.map((p) => ({ name: p.name, required: p.required, ...(p.type === undefined ? {} : { type: p.type }), ...(p.default === undefined ? {} : { default: p.default }) })),
+      props: c.props.map((p) => ({
+        name: p.name,
+        required: p.required,
+        ...(p.type === undefined ? {} : { type: p.type }),
+        ...(p.default === undefined ? {} : { default: p.default }),
+      })),
       state: [...c.state],
       renders: [...renders],
       stateful: c.stateful,
@@ -97,7 +116,11 @@ function text(session: Session, result: Survey, options: SurveyOptions): string 
   const shown = options.all ? rows : rows.slice(0, 40);
   const nameWidth = width - COLUMNS.reduce((n, col) => n + col.width, 0) - 28;
   if (rows.length > 0) {
-    out.push(c.dim(`${'component'.padEnd(nameWidth)}${COLUMNS.map((col) => col.title.padStart(col.width)).join('')}  does, besides showing`));
+    out.push(
+      c.dim(
+        `${'component'.padEnd(nameWidth)}${COLUMNS.map((col) => col.title.padStart(col.width)).join('')}  does, besides showing`,
+      ),
+    );
     for (const row of shown) out.push(componentLine(row, nameWidth, c));
     if (rows.length > shown.length) out.push(c.dim(`… ${rows.length - shown.length} more; --all shows them`));
     out.push('');
@@ -106,7 +129,9 @@ function text(session: Session, result: Survey, options: SurveyOptions): string 
     out.push(c.bold('Worth a look'));
     result.attention.slice(0, options.limit).forEach(({ id, reasons }, i) => {
       const node = result.graph.nodes.get(id)!;
-      out.push(`  ${String(i + 1).padStart(2)}  ${c.bold(node.component.name)}  ${c.dim(`${node.path}:${node.component.lines[0]}`)}`);
+      out.push(
+        `  ${String(i + 1).padStart(2)}  ${c.bold(node.component.name)}  ${c.dim(`${node.path}:${node.component.lines[0]}`)}`,
+      );
       out.push(...wrapped(listed(reasons), width - 8).map((line) => `      ${line}`));
     });
     const more = result.attention.length - options.limit;
@@ -139,8 +164,16 @@ function componentLine({ node, lead, mark }: OutlineRow, nameWidth: number, c: C
   const name = `${c.dim(lead)}${dot} ${mark === 'first' ? c.bold(component.name) : c.dim(component.name)}${c.dim(where)}${' '.repeat(Math.max(1, nameWidth - plain.length - where.length))}`;
   if (mark === 'again') return `${name}${c.dim('  shown above')}`;
   if (mark === 'circle') return `${name}${c.dim('  shows itself')}`;
-  const figures = [lineCount(component), component.state.length, component.props.length, component.branches, component.depth];
-  const cells = figures.map((n, i) => (n === 0 ? c.dim('·'.padStart(COLUMNS[i]!.width)) : String(n).padStart(COLUMNS[i]!.width)));
+  const figures = [
+    lineCount(component),
+    component.state.length,
+    component.props.length,
+    component.branches,
+    component.depth,
+  ];
+  const cells = figures.map((n, i) =>
+    n === 0 ? c.dim('·'.padStart(COLUMNS[i]!.width)) : String(n).padStart(COLUMNS[i]!.width),
+  );
   const deeds = component.deeds.join(', ');
   return `${name}${cells.join('')}${deeds ? `  ${c.cyan(shortened(deeds, 26))}` : ''}`.trimEnd();
 }
@@ -152,9 +185,13 @@ function shortened(text: string, width: number): string {
 function troubles({ files, graph }: Survey, c: Colors): string[] {
   const out: string[] = [];
   for (const file of files) {
-    if (file.problem) out.push(`${c.yellow('!')} ${file.path}${file.problem.line ? `:${file.problem.line}:${file.problem.column}` : ''} ${file.problem.message}`);
+    if (file.problem)
+      out.push(
+        `${c.yellow('!')} ${file.path}${file.problem.line ? `:${file.problem.line}:${file.problem.column}` : ''} ${file.problem.message}`,
+      );
   }
-  for (const { path, source } of graph.unresolved) out.push(`${c.yellow('!')} ${path} imports "${source}", which is not there`);
+  for (const { path, source } of graph.unresolved)
+    out.push(`${c.yellow('!')} ${path} imports "${source}", which is not there`);
   if (out.length > 10) out.splice(10, out.length, c.dim(`… ${out.length - 10} more; --json lists them all`));
   return out.length > 0 ? [c.bold('Not read, or not found'), ...out.map((line) => `  ${line}`), ''] : [];
 }

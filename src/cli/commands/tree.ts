@@ -1,12 +1,24 @@
 /** `tree`: the component tree, for people and for other programs. */
-import { buildGraph, didYouMean, isProblem, problem, summarizeFile, type Graph, type Problem } from '../../core/index.js';
+import {
+  buildGraph,
+  didYouMean,
+  isProblem,
+  problem,
+  summarizeFile,
+  type Graph,
+  type Problem,
+} from '../../core/index.js';
 import type { TreeDocument, TreeNode } from '../formats.js';
 import { EXIT, type CommonOptions, type Host } from '../host.js';
 import { outline } from '../outline.js';
 import { json, report } from '../say.js';
 import { colorsFor, openSession, type Session } from '../session.js';
 
-export async function treeCommand(host: Host, entry: string | undefined, options: CommonOptions & { format: string }): Promise<number> {
+export async function treeCommand(
+  host: Host,
+  entry: string | undefined,
+  options: CommonOptions & { format: string },
+): Promise<number> {
   const session = await openSession(host, options, entry !== undefined && /[./\\]/.test(entry) ? entry : undefined);
   const asJson = (options.json ?? false) || options.format === 'json';
   if (isProblem(session)) {
@@ -39,7 +51,10 @@ function rootsFor(session: Session, graph: Graph, entry: string): readonly strin
     const tops = inFile.filter((n) => !shown.has(n.id));
     return (tops.length > 0 ? tops : inFile).map((n) => n.id);
   }
-  const near = didYouMean(entry, [...graph.nodes.values()].flatMap((n) => [n.component.name, n.path]));
+  const near = didYouMean(
+    entry,
+    [...graph.nodes.values()].flatMap((n) => [n.component.name, n.path]),
+  );
   return problem('entry-unknown', { path: entry }, entry, near ? `; did you mean ${near}?` : '');
 }
 
@@ -86,13 +101,18 @@ function mermaid(graph: Graph, roots: readonly string[]): string {
   const { ids, edges: list } = edges(graph, roots);
   const key = new Map(ids.map((id, i) => [id, `c${i}`]));
   const label = (id: string) => graph.nodes.get(id)!.component.name;
-  const boxes = ids.map((id) => `  ${key.get(id)!}${graph.nodes.get(id)!.component.stateful ? `[["${label(id)}"]]` : `["${label(id)}"]`}`);
+  const boxes = ids.map(
+    (id) => `  ${key.get(id)!}${graph.nodes.get(id)!.component.stateful ? `[["${label(id)}"]]` : `["${label(id)}"]`}`,
+  );
   return `${['graph TD', ...boxes, ...list.map(([a, b]) => `  ${key.get(a)!} --> ${key.get(b)!}`)].join('\n')}\n`;
 }
 
 function dot(graph: Graph, roots: readonly string[]): string {
   const { ids, edges: list } = edges(graph, roots);
   const quoted = (id: string) => JSON.stringify(id);
-  const boxes = ids.map((id) => `  ${quoted(id)} [label=${JSON.stringify(graph.nodes.get(id)!.component.name)}${graph.nodes.get(id)!.component.stateful ? ', peripheries=2' : ''}];`);
+  const boxes = ids.map(
+    (id) =>
+      `  ${quoted(id)} [label=${JSON.stringify(graph.nodes.get(id)!.component.name)}${graph.nodes.get(id)!.component.stateful ? ', peripheries=2' : ''}];`,
+  );
   return `${['digraph components {', '  node [shape=box];', ...boxes, ...list.map(([a, b]) => `  ${quoted(a)} -> ${quoted(b)};`), '}'].join('\n')}\n`;
 }

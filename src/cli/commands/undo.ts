@@ -6,7 +6,11 @@ import { EXIT, type CommonOptions, type Host } from '../host.js';
 import { json, report } from '../say.js';
 import { colorsFor, openSession } from '../session.js';
 
-export async function undoCommand(host: Host, id: number | undefined, options: CommonOptions & { list?: boolean }): Promise<number> {
+export async function undoCommand(
+  host: Host,
+  id: number | undefined,
+  options: CommonOptions & { list?: boolean },
+): Promise<number> {
   const session = await openSession(host, options);
   if (isProblem(session)) {
     report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
@@ -17,7 +21,12 @@ export async function undoCommand(host: Host, id: number | undefined, options: C
   if (options.list) {
     const entries = journal.entries().filter((e) => e.state === 'done');
     if (session.json) host.out(json(document(entries)));
-    else host.out(entries.length ? entries.map((e) => `${String(e.id).padStart(4)}  ${e.title}\n`).join('') : 'no changes to take back\n');
+    else
+      host.out(
+        entries.length
+          ? entries.map((e) => `${String(e.id).padStart(4)}  ${e.title}\n`).join('')
+          : 'no changes to take back\n',
+      );
     return EXIT.done;
   }
   const undone = journal.undo(id);
@@ -26,13 +35,25 @@ export async function undoCommand(host: Host, id: number | undefined, options: C
     return EXIT.refused;
   }
   if (session.json) host.out(json(document(undone)));
-  else for (const entry of undone) host.out(`${c.bold(`undo ${entry.id}`)}  ${entry.title}\n${entry.files.map((f) => `  ${c.dim(f.before === null ? 'removed ' : 'restored')} ${f.path}\n`).join('')}`);
+  else
+    for (const entry of undone)
+      host.out(
+        `${c.bold(`undo ${entry.id}`)}  ${entry.title}\n${entry.files.map((f) => `  ${c.dim(f.before === null ? 'removed ' : 'restored')} ${f.path}\n`).join('')}`,
+      );
   return EXIT.done;
 }
 
 function document(entries: readonly JournalEntry[]): UndoDocument {
   return {
     format: 'verkstad/undo@1',
-    changes: entries.map((e) => ({ id: e.id, step: e.step, title: e.title, files: e.files.map((f) => ({ path: f.path, change: f.before === null ? 'delete' : f.after === null ? 'create' : 'edit' })) })),
+    changes: entries.map((e) => ({
+      id: e.id,
+      step: e.step,
+      title: e.title,
+      files: e.files.map((f) => ({
+        path: f.path,
+        change: f.before === null ? 'delete' : f.after === null ? 'create' : 'edit',
+      })),
+    })),
   };
 }

@@ -1,8 +1,8 @@
 /** The component graph: which component shows which, across files, and where the application begins. */
 import type { ComponentSummary } from './measures.js';
 import type { FileSummary } from './summary.js';
-import { textOf } from '../project/files.js';
-import { dirname, join } from '../project/paths.js';
+import { textOf } from '../files/files.js';
+import { dirname, join } from '../files/paths.js';
 import type { Project } from '../project/project.js';
 
 export interface GraphNode {
@@ -39,7 +39,9 @@ export function buildGraph(project: Project, files: readonly FileSummary[]): Gra
   const entries = entryFiles(project).filter((path) => byPath.has(path));
   const mounted = files.flatMap((file) => file.mounts.flatMap((tag) => linker.componentFor(file, tag) ?? []));
   const unshown = [...nodes.keys()].filter((id) => !shown.has(id) && nodes.get(id)!.component.kind !== 'helper');
-  const fromEntries = entries.flatMap((path) => byPath.get(path)!.mounts.flatMap((tag) => linker.componentFor(byPath.get(path)!, tag) ?? []));
+  const fromEntries = entries.flatMap((path) =>
+    byPath.get(path)!.mounts.flatMap((tag) => linker.componentFor(byPath.get(path)!, tag) ?? []),
+  );
   const first = [...new Set([...fromEntries, ...mounted.filter((id) => !shown.has(id))])];
   const reached = reachable(nodes, first);
   const roots = [...first, ...unshown.filter((id) => !reached.has(id))];
@@ -113,8 +115,16 @@ class Linker {
     if (member !== undefined && file.components.some((c) => c.name === member)) return idOf(path, member);
     const found = file.exports.find((e) => e.name === name);
     if (found) {
-      if (found.source !== undefined) return this.#follow(path, found.source, found.local === '*' ? (member ?? 'default') : found.local, member, next);
-      const local = found.local === 'default' ? file.components.find((c) => c.exported === 'default')?.name : found.local;
+      if (found.source !== undefined)
+        return this.#follow(
+          path,
+          found.source,
+          found.local === '*' ? (member ?? 'default') : found.local,
+          member,
+          next,
+        );
+      const local =
+        found.local === 'default' ? file.components.find((c) => c.exported === 'default')?.name : found.local;
       if (local !== undefined && file.components.some((c) => c.name === local)) return idOf(path, local);
       const entry = file.imports.find((i) => i.local === local);
       return entry ? this.#follow(path, entry.source, entry.imported, member, next) : undefined;
@@ -123,10 +133,18 @@ class Linker {
       const through = this.#follow(path, star.source!, name, member, next);
       if (through) return through;
     }
-    return name === 'default' && file.components.length === 1 && file.components[0]!.exported === 'default' ? idOf(path, file.components[0]!.name) : undefined;
+    return name === 'default' && file.components.length === 1 && file.components[0]!.exported === 'default'
+      ? idOf(path, file.components[0]!.name)
+      : undefined;
   }
 
-  #follow(from: string, source: string, name: string, member: string | undefined, seen: ReadonlySet<string>): string | undefined {
+  #follow(
+    from: string,
+    source: string,
+    name: string,
+    member: string | undefined,
+    seen: ReadonlySet<string>,
+  ): string | undefined {
     const target = this.project.resolver.resolve(from, source);
     return target.kind === 'file' ? this.#exported(target.path, name, member, seen) : undefined;
   }
@@ -134,8 +152,14 @@ class Linker {
   unresolved(): { path: string; source: string }[] {
     const result: { path: string; source: string }[] = [];
     for (const file of this.files.values()) {
-      const sources = new Set([...file.imports.map((i) => i.source), ...file.loads, ...file.exports.flatMap((e) => e.source ?? [])]);
-      for (const source of sources) if (this.project.resolver.resolve(file.path, source).kind === 'missing') result.push({ path: file.path, source });
+      const sources = new Set([
+        ...file.imports.map((i) => i.source),
+        ...file.loads,
+        ...file.exports.flatMap((e) => e.source ?? []),
+      ]);
+      for (const source of sources)
+        if (this.project.resolver.resolve(file.path, source).kind === 'missing')
+          result.push({ path: file.path, source });
     }
     return result;
   }

@@ -14,7 +14,12 @@ export interface FileSummary {
   readonly language: string;
   readonly lines: number;
   readonly fingerprint: string;
-  readonly problem?: { readonly code: string; readonly message: string; readonly line?: number; readonly column?: number };
+  readonly problem?: {
+    readonly code: string;
+    readonly message: string;
+    readonly line?: number;
+    readonly column?: number;
+  };
   readonly components: readonly ComponentSummary[];
   readonly imports: readonly Pick<ImportModel, 'source' | 'local' | 'imported' | 'typeOnly'>[];
   readonly exports: readonly ExportModel[];
@@ -30,7 +35,17 @@ export interface SummaryCache {
 
 export function summarizeFile(project: Project, path: string, cache?: SummaryCache): FileSummary {
   const file = project.source(path);
-  const empty = { path, language: 'none', lines: 0, fingerprint: '', components: [], imports: [], exports: [], loads: [], mounts: [] };
+  const empty = {
+    path,
+    language: 'none',
+    lines: 0,
+    fingerprint: '',
+    components: [],
+    imports: [],
+    exports: [],
+    loads: [],
+    mounts: [],
+  };
   if (isProblem(file)) return { ...empty, problem: { code: file.code, message: file.message } };
   const print = fingerprint(file.text);
   const known = cache?.get(path, print);
@@ -41,7 +56,10 @@ export function summarizeFile(project: Project, path: string, cache?: SummaryCac
   let summary: FileSummary;
   if (isProblem(model)) {
     const at = model.span && lines.position(model.span.start);
-    summary = { ...base, problem: { code: model.code, message: model.message, ...(at ? { line: at.line, column: at.column } : {}) } };
+    summary = {
+      ...base,
+      problem: { code: model.code, message: model.message, ...(at ? { line: at.line, column: at.column } : {}) },
+    };
   } else {
     summary = {
       ...base,
@@ -55,4 +73,3 @@ export function summarizeFile(project: Project, path: string, cache?: SummaryCac
   cache?.set(summary);
   return summary;
 }
-

@@ -12,7 +12,15 @@ export interface Limits {
 
 export const DEFAULT_LIMITS: Limits = { lines: 200, props: 8, depth: 8 };
 
-export type FindingCode = 'component-large' | 'component-mixed' | 'component-many-states' | 'component-many-props' | 'markup-deep' | 'markup-many-branches' | 'import-missing' | 'file-unreadable';
+export type FindingCode =
+  | 'component-large'
+  | 'component-mixed'
+  | 'component-many-states'
+  | 'component-many-props'
+  | 'markup-deep'
+  | 'markup-many-branches'
+  | 'import-missing'
+  | 'file-unreadable';
 
 export interface Finding {
   readonly code: FindingCode;
@@ -32,7 +40,10 @@ export interface Survey {
   readonly attention: readonly { readonly id: string; readonly reasons: readonly string[] }[];
 }
 
-export function survey(project: Project, options: { limits?: Limits; cache?: SummaryCache; only?: (path: string) => boolean } = {}): Survey {
+export function survey(
+  project: Project,
+  options: { limits?: Limits; cache?: SummaryCache; only?: (path: string) => boolean } = {},
+): Survey {
   const paths = project.sources().filter((path) => options.only?.(path) ?? true);
   const files = paths.map((path) => summarizeFile(project, path, options.cache));
   const graph = buildGraph(project, files);
@@ -40,8 +51,26 @@ export function survey(project: Project, options: { limits?: Limits; cache?: Sum
   const perNode = [...graph.nodes.values()].map((node) => ({ node, ...judge(node, limits) }));
   const findings: Finding[] = [
     ...perNode.flatMap((n) => n.findings),
-    ...graph.unresolved.map(({ path, source }): Finding => ({ code: 'import-missing', severity: 'warning', path, lines: [1, 1], message: `imports "${source}", which is not there` })),
-    ...files.flatMap((f): Finding[] => (f.problem ? [{ code: 'file-unreadable', severity: 'warning', path: f.path, lines: [f.problem.line ?? 1, f.problem.line ?? 1], message: f.problem.message }] : [])),
+    ...graph.unresolved.map(({ path, source }): Finding => ({
+      code: 'import-missing',
+      severity: 'warning',
+      path,
+      lines: [1, 1],
+      message: `imports "${source}", which is not there`,
+    })),
+    ...files.flatMap((f): Finding[] =>
+      f.problem
+        ? [
+            {
+              code: 'file-unreadable',
+              severity: 'warning',
+              path: f.path,
+              lines: [f.problem.line ?? 1, f.problem.line ?? 1],
+              message: f.problem.message,
+            },
+          ]
+        : [],
+    ),
   ];
   const attention = perNode
     .filter((n) => n.reasons.length > 0)
@@ -66,18 +95,30 @@ function judge({ id, path, component }: GraphNode, limits: Limits): Judgement {
   const reasons: string[] = [];
   let weight = 0;
   const say = (code: FindingCode, excess: number, message: string) => {
-    findings.push({ code, severity: excess > 1 ? 'warning' : 'hint', path, lines: component.lines, message: `${component.name} ${message}`, component: id });
+    findings.push({
+      code,
+      severity: excess > 1 ? 'warning' : 'hint',
+      path,
+      lines: component.lines,
+      message: `${component.name} ${message}`,
+      component: id,
+    });
     reasons.push(message);
     weight += excess;
   };
   const size = lineCount(component);
   if (size > limits.lines) say('component-large', size / limits.lines, `is ${size} lines long`);
   const deeds = component.deeds.filter((d) => d !== 'touches refs');
-  if (deeds.length > 0 && component.elements > 15) say('component-mixed', 0.5 + component.elements / 60, `${listed(deeds)} and shows ${component.elements} elements`);
-  if (component.state.length > 4) say('component-many-states', component.state.length / 4, `keeps ${component.state.length} states`);
-  if (component.props.length > limits.props) say('component-many-props', component.props.length / limits.props / 2, `takes ${component.props.length} props`);
-  if (component.depth > limits.depth) say('markup-deep', component.depth / limits.depth / 2, `nests elements ${component.depth} deep`);
-  if (component.branches > 8) say('markup-many-branches', component.branches / 8, `decides ${component.branches} times what to show`);
+  if (deeds.length > 0 && component.elements > 15)
+    say('component-mixed', 0.5 + component.elements / 60, `${listed(deeds)} and shows ${component.elements} elements`);
+  if (component.state.length > 4)
+    say('component-many-states', component.state.length / 4, `keeps ${component.state.length} states`);
+  if (component.props.length > limits.props)
+    say('component-many-props', component.props.length / limits.props / 2, `takes ${component.props.length} props`);
+  if (component.depth > limits.depth)
+    say('markup-deep', component.depth / limits.depth / 2, `nests elements ${component.depth} deep`);
+  if (component.branches > 8)
+    say('markup-many-branches', component.branches / 8, `decides ${component.branches} times what to show`);
   return { findings, reasons, weight };
 }
 

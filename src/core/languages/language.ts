@@ -24,6 +24,8 @@ export interface Language {
   /** For people: "JSX and TSX". */
   readonly label: string;
   readonly extensions: readonly string[];
+  /** Components that look at their children one by one, and do not know a component put in between. */
+  readonly readsChildren: ReadonlySet<string>;
   /** Reads a file into the model, or says why it cannot. */
   read(file: SourceFile, ports: Ports): ModuleModel | Problem;
   /** Every list of siblings in the file, outermost first, in which a region can be chosen. */

@@ -1,6 +1,6 @@
 /** All languages, by file extension. A language is one folder and one line here. */
 import type { Language } from './language.js';
-import { extname } from '../project/paths.js';
+import { extname } from '../files/paths.js';
 import { jsx } from './jsx/language.js';
 
 export const languages: readonly Language[] = [jsx];

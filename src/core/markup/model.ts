@@ -104,16 +104,7 @@ export interface Prop {
   readonly default?: string;
 }
 
-export type BindingKind =
-  | 'prop'
-  | 'state'
-  | 'setter'
-  | 'derived'
-  | 'handler'
-  | 'ref'
-  | 'effect'
-  | 'context'
-  | 'hook';
+export type BindingKind = 'prop' | 'state' | 'setter' | 'derived' | 'handler' | 'ref' | 'effect' | 'context' | 'hook';
 
 export interface Binding extends Span {
   readonly kind: BindingKind;

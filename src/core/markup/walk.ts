@@ -22,7 +22,8 @@ export function childLists(node: Markup): (readonly Markup[])[] {
 /** Depth first, in text order. `visit` may answer `false` to leave out what is below. */
 export function walkMarkup(
   nodes: readonly Markup[],
-  visit: (node: Markup, ancestors: readonly Markup[]) => boolean | void,
+  // eslint-disable-next-line @typescript-eslint/no-invalid-void-type -- a visitor may answer nothing
+  visit: (node: Markup, ancestors: readonly Markup[]) => boolean | undefined | void,
   ancestors: readonly Markup[] = [],
 ): void {
   for (const node of nodes) {

@@ -28,11 +28,20 @@ const catalogue = {
   ],
   'file-unreadable': (why: string) => [`cannot be read: ${why}`, 'check the permissions'],
   'file-unknown': () => ['is not among the files of this project', 'check the path, --root, and the ignore rules'],
-  'file-language': (extension: string) => [`is in no language that Verkstad reads (${extension})`, 'name a .jsx, .tsx, .js or .ts file'],
+  'file-language': (extension: string) => [
+    `is in no language that Verkstad reads (${extension})`,
+    'name a .jsx, .tsx, .js or .ts file',
+  ],
   'range-format': (range: string) => [`"${range}" is not a range`, 'write FILE:12-30, or FILE:12:5-30:11 with columns'],
-  'range-outside': (lines: number) => [`the range lies outside the file, which has ${lines} lines`, 'give lines inside the file'],
+  'range-outside': (lines: number) => [
+    `the range lies outside the file, which has ${lines} lines`,
+    'give lines inside the file',
+  ],
   'range-empty': () => ['there is no markup in this range', 'choose lines that show an element'],
-  'region-opaque': (what: string) => [`the region cuts through ${what}, which is kept whole`, 'take the whole of it into the range, or none of it'],
+  'region-opaque': (what: string) => [
+    `the region cuts through ${what}, which is kept whole`,
+    'take the whole of it into the range, or none of it',
+  ],
   'region-whole': (name: string) => [
     `this is all that ${name} shows; a new component would only be ${name} again`,
     'choose a part of it',
@@ -42,8 +51,14 @@ const catalogue = {
     `move the assignment to "${name}" into a function of the component and call that from the markup`,
   ],
   'region-yield': () => ['the markup holds a "yield"', 'take its result into a variable above the markup'],
-  'region-await-nested': () => ['the markup awaits inside a function that the new component would not own', 'await above the markup'],
-  'region-arguments': (word: string) => [`the markup uses "${word}" of the function around it`, 'name what is needed as a variable above the markup'],
+  'region-await-nested': () => [
+    'the markup awaits inside a function that the new component would not own',
+    'await above the markup',
+  ],
+  'region-arguments': (word: string) => [
+    `the markup uses "${word}" of the function around it`,
+    'name what is needed as a variable above the markup',
+  ],
   'region-string-ref': (name: string) => [
     `the markup names a ref by the string "${name}", which only the class around it can hold`,
     'make it a callback or a ref object first',
@@ -60,18 +75,42 @@ const catalogue = {
     `"${name}" is a variable of the module that is written after it is declared, so it cannot be shared between files`,
     'use --same-file',
   ],
-  'region-private-type': (name: string) => [`the type "${name}" is local to a function`, 'move the type to the top of the file'],
-  'name-invalid': (name: string) => [`"${name}" is not a name for a component`, 'use a name that begins with a capital letter'],
+  'region-private-type': (name: string) => [
+    `the type "${name}" is local to a function`,
+    'move the type to the top of the file',
+  ],
+  'name-invalid': (name: string) => [
+    `"${name}" is not a name for a component`,
+    'use a name that begins with a capital letter',
+  ],
   'target-exists': (path: string) => [`${path} exists already`, 'give another --to or --name'],
   'target-outside': (path: string) => [`${path} lies outside the project`, 'give a path under the root'],
-  'target-language': (path: string) => [`${path} does not end in a file extension for this language`, 'end it as the file that it comes from ends'],
-  'proof-different': (detail: string) => [`the result would not be the same: ${detail}`, 'nothing was written; choose another region, or cut a smaller one'],
-  'proof-unknown': (detail: string) => [`it cannot be proven that the result is the same: ${detail}`, 'choose another region, or pass --unproven to write it all the same'],
-  'types-worse': (detail: string) => [`the change would bring new type errors: ${detail}`, 'choose another region, or try --props members'],
-  'names-unresolved': (names: string) => [`names would be left without a meaning: ${names}`, 'nothing was written; choose another region'],
+  'target-language': (path: string) => [
+    `${path} does not end in a file extension for this language`,
+    'end it as the file that it comes from ends',
+  ],
+  'proof-different': (detail: string) => [
+    `the result would not be the same: ${detail}`,
+    'nothing was written; choose another region, or cut a smaller one',
+  ],
+  'proof-unknown': (detail: string) => [
+    `it cannot be proven that the result is the same: ${detail}`,
+    'choose another region, or pass --unproven to write it all the same',
+  ],
+  'types-worse': (detail: string) => [
+    `the change would bring new type errors: ${detail}`,
+    'choose another region, or try --props members',
+  ],
+  'names-unresolved': (names: string) => [
+    `names would be left without a meaning: ${names}`,
+    'nothing was written; choose another region',
+  ],
   'changed-meanwhile': (path: string) => [`${path} was changed since it was read`, 'run the command again'],
   'undo-nothing': () => ['there is no change to take back', 'nothing to do'],
-  'undo-edited': (path: string) => [`${path} was edited after the change`, 'take back your edit, or keep both and undo by hand'],
+  'undo-edited': (path: string) => [
+    `${path} was edited after the change`,
+    'take back your edit, or keep both and undo by hand',
+  ],
   'root-missing': (path: string) => [`${path} is not a folder`, 'give a folder to --root'],
   'config-invalid': (what: string) => [`the configuration is not valid: ${what}`, 'see docs/guide.md, Configuration'],
   'entry-unknown': (entry: string, near: string) => [

@@ -3,9 +3,9 @@ import type { Language, Ports, SourceFile } from '../languages/language.js';
 import { languageOf } from '../languages/registry.js';
 import type { ModuleModel } from '../markup/model.js';
 import { problem, isProblem, type Problem } from '../problems/problems.js';
-import type { FileSet } from './files.js';
-import { extname } from './paths.js';
-import { Resolver } from './resolve.js';
+import type { FileSet } from '../files/files.js';
+import { extname } from '../files/paths.js';
+import { Resolver } from '../files/resolve.js';
 
 export class Project {
   readonly #models = new Map<string, ModuleModel | Problem>();

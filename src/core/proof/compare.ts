@@ -8,15 +8,43 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { visitorKeys } from '@typescript-eslint/visitor-keys';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
-import { bare, isFunction, nodeWithin, runsNow, walk, type FunctionNode } from '../script/walk.js';
+import { attributeName, bare, isFunction, nodeWithin, runsNow, walk, type FunctionNode } from '../script/walk.js';
 import { Mismatch } from './mismatch.js';
 import type { Meaning, ProofModule, Side } from './module.js';
 import { isStable, valueOf, type Code, type Env, type Value } from './values.js';
 
 /** A sibling as it counts after expansion. */
-type Item = { readonly kind: 'text'; readonly text: string; readonly code: Code } | { readonly kind: 'code'; readonly code: Code; readonly key?: Code };
+type Item =
+  | { readonly kind: 'text'; readonly text: string; readonly code: Code }
+  | { readonly kind: 'code'; readonly code: Code; readonly key?: Code };
 
-const SKIPPED_KEYS = new Set(['typeAnnotation', 'returnType', 'typeParameters', 'typeArguments', 'superTypeArguments', 'implements', 'loc', 'range', 'start', 'end', 'parent', 'type', 'raw', 'decorators', 'accessibility', 'declare', 'definite', 'override', 'readonly', 'abstract', 'shorthand', 'importKind', 'exportKind', 'directive', 'phase']);
+const SKIPPED_KEYS = new Set([
+  'typeAnnotation',
+  'returnType',
+  'typeParameters',
+  'typeArguments',
+  'superTypeArguments',
+  'implements',
+  'loc',
+  'range',
+  'start',
+  'end',
+  'parent',
+  'type',
+  'raw',
+  'decorators',
+  'accessibility',
+  'declare',
+  'definite',
+  'override',
+  'readonly',
+  'abstract',
+  'shorthand',
+  'importKind',
+  'exportKind',
+  'directive',
+  'phase',
+]);
 const KEEPERS = new Set(['useState', 'useReducer', 'useRef', 'useMemo', 'useCallback', 'useContext']);
 
 /** A component that the change made, where it was found. */
@@ -51,15 +79,19 @@ export class Comparison {
 
   /** Declarations of new components that nothing on the first side explains. */
   leftovers(): { node: Node; module: ProofModule }[] {
-    return [...this.#ownStatements].filter(([node]) => !this.#usedStatements.has(node)).map(([node, module]) => ({ node, module }));
+    return [...this.#ownStatements]
+      .filter(([node]) => !this.#usedStatements.has(node))
+      .map(([node, module]) => ({ node, module }));
   }
 
   code(a: Code, b: Code): void {
     let left: Code = { ...a, node: bare(a.node) };
     let right = this.#settle({ ...b, node: bare(b.node) });
     if (isShown(left.node) || isShown(right.node)) return this.#shown(left, right);
-    if (left.node.type === 'ChainExpression' && right.node.type !== 'ChainExpression') left = { ...left, node: left.node.expression };
-    if (right.node.type === 'ChainExpression' && left.node.type !== 'ChainExpression') right = { ...right, node: right.node.expression };
+    if (left.node.type === 'ChainExpression' && right.node.type !== 'ChainExpression')
+      left = { ...left, node: left.node.expression };
+    if (right.node.type === 'ChainExpression' && left.node.type !== 'ChainExpression')
+      right = { ...right, node: right.node.expression };
     const x = left.node;
     const y = right.node;
     if (y.type === 'CallExpression') {
@@ -73,8 +105,13 @@ export class Comparison {
       return;
     }
     if (x.type === 'CallExpression' && y.type === 'CallExpression') this.#callee(left, right);
-    if (x.type === 'BlockStatement' && y.type === 'BlockStatement') return this.#statements(x.body, left, y.body, right);
-    const conditional = x.type === 'ConditionalExpression' || x.type === 'LogicalExpression' || x.type === 'IfStatement' || x.type === 'SwitchStatement';
+    if (x.type === 'BlockStatement' && y.type === 'BlockStatement')
+      return this.#statements(x.body, left, y.body, right);
+    const conditional =
+      x.type === 'ConditionalExpression' ||
+      x.type === 'LogicalExpression' ||
+      x.type === 'IfStatement' ||
+      x.type === 'SwitchStatement';
     if (conditional) return this.#within('a condition', () => this.#children(left, right));
     this.#children(left, right);
   }
@@ -90,13 +127,22 @@ export class Comparison {
       case 'children': {
         const only = value.children.length === 1 ? value.children[0]! : undefined;
         if (only?.type === 'JSXText' || !only) return code;
-        return this.#settle({ node: only.type === 'JSXExpressionContainer' ? bare(only.expression) : only, module: value.module, env: value.env });
+        return this.#settle({
+          node: only.type === 'JSXExpressionContainer' ? bare(only.expression) : only,
+          module: value.module,
+          env: value.env,
+        });
       }
       case 'rest':
         return code;
       case 'code': {
         if (this.#later > env.later && !isStable(value.code)) {
-          throw new Mismatch('different', `"${textOf(value.code)}" is now read while rendering; before, it was read later`, undefined, place(code));
+          throw new Mismatch(
+            'different',
+            `"${textOf(value.code)}" is now read while rendering; before, it was read later`,
+            undefined,
+            place(code),
+          );
         }
         return this.#settle({ ...value.code, node: bare(value.code.node) });
       }
@@ -104,14 +150,22 @@ export class Comparison {
   }
 
   #isReference(code: Code): boolean {
-    return code.module.scopes.referenceOf(code.node) !== undefined || code.module.scopes.variableOf(code.node) !== undefined;
+    return (
+      code.module.scopes.referenceOf(code.node) !== undefined || code.module.scopes.variableOf(code.node) !== undefined
+    );
   }
 
   #names(a: Code, b: Code): void {
     const left = this.before.meaningOf(a.module, a.node);
     const right = this.after.meaningOf(b.module, b.node);
     // Where both sides declare the name, the declarations around it are already being compared.
-    if (left.kind === 'local' && right.kind === 'local' && declares(left.variable, a.node) && declares(right.variable, b.node)) this.pair(left.variable, right.variable, a, b);
+    if (
+      left.kind === 'local' &&
+      right.kind === 'local' &&
+      declares(left.variable, a.node) &&
+      declares(right.variable, b.node)
+    )
+      this.pair(left.variable, right.variable, a, b);
     else this.meanings(left, right, a, b);
   }
 
@@ -123,7 +177,8 @@ export class Comparison {
       if (left.key !== right.key) fail();
     } else if (left.kind === 'module' && right.kind === 'module') {
       this.pair(left.variable, right.variable, a, b);
-      if (left.module.path !== right.module.path || left.variable.name !== right.variable.name) this.moved(left.variable, left.module, right.variable, right.module);
+      if (left.module.path !== right.module.path || left.variable.name !== right.variable.name)
+        this.moved(left.variable, left.module, right.variable, right.module);
     } else if (left.kind === 'local' && right.kind === 'local') {
       const isNew = this.pair(left.variable, right.variable, a, b);
       if (isNew) this.#definitions(left.variable, a, right.variable, b);
@@ -146,7 +201,8 @@ export class Comparison {
     const x = left.defs[0]!;
     const y = right.defs[0]!;
     if (x.type !== y.type) this.#differ(a, b, `"${left.name}" is declared in another way`);
-    if (x.type === 'Parameter' || x.type === 'CatchClause') this.#differ(a, b, `"${left.name}" is bound at another place`);
+    if (x.type === 'Parameter' || x.type === 'CatchClause')
+      this.#differ(a, b, `"${left.name}" is bound at another place`);
     const leftNode = x.type === 'Variable' ? x.parent : x.node;
     const rightNode = y.type === 'Variable' ? y.parent : y.node;
     if (!leftNode || !rightNode) return;
@@ -158,15 +214,19 @@ export class Comparison {
     if (this.#compared.has(rightNode)) return;
     this.#compared.add(rightNode);
     const env = own ? b.env : outerEnv(b.env, rightNode);
-    if (x.type === 'Variable' && y.type === 'Variable') this.#children({ ...a, node: leftNode, env: undefined }, { ...b, node: rightNode, env });
-    else if (isFunction(leftNode) && isFunction(rightNode)) this.#functions(leftNode, { ...a, node: leftNode }, rightNode, { ...b, node: rightNode, env });
+    if (x.type === 'Variable' && y.type === 'Variable')
+      this.#children({ ...a, node: leftNode, env: undefined }, { ...b, node: rightNode, env });
+    else if (isFunction(leftNode) && isFunction(rightNode))
+      this.#functions(leftNode, { ...a, node: leftNode }, rightNode, { ...b, node: rightNode, env });
     else this.#children({ ...a, node: leftNode }, { ...b, node: rightNode, env });
   }
 
   #functions(x: FunctionNode, a: Code, y: FunctionNode, b: Code): void {
     if (x.async !== y.async || x.generator !== y.generator) this.#differ(a, b, 'the function runs in another way');
-    if ((x.type === 'ArrowFunctionExpression') !== (y.type === 'ArrowFunctionExpression') && usesThis(x)) this.#differ(a, b, '"this" means something else');
-    if (x.type !== 'ArrowFunctionExpression' && x.id && y.type !== 'ArrowFunctionExpression' && y.id) this.#bindings(x.id, a, y.id, b);
+    if ((x.type === 'ArrowFunctionExpression') !== (y.type === 'ArrowFunctionExpression') && usesThis(x))
+      this.#differ(a, b, '"this" means something else');
+    if (x.type !== 'ArrowFunctionExpression' && x.id && y.type !== 'ArrowFunctionExpression' && y.id)
+      this.#bindings(x.id, a, y.id, b);
     const later = runsNow(x, a.module.scopes.parentOf(x)) ? 0 : 1;
     this.#later += later;
     // The outermost function is the component itself: what it declares lives as long as it does.
@@ -257,7 +317,7 @@ export class Comparison {
     if (body) {
       const expression = body.node.type === 'BlockStatement' ? soleExpression(body.node) : body.node;
       if (!expression) this.#differ(a, b, 'a function with several statements stands for one expression');
-      this.code(a, { ...body, node: expression! });
+      this.code(a, { ...body, node: expression });
       return true;
     }
     const x = a.node;
@@ -293,7 +353,9 @@ export class Comparison {
     if (settled.type !== 'MemberExpression') return;
     const object = bare(settled.object);
     const isProps =
-      (object.type === 'MemberExpression' && object.property.type === 'Identifier' && object.property.name === 'props') ||
+      (object.type === 'MemberExpression' &&
+        object.property.type === 'Identifier' &&
+        object.property.name === 'props') ||
       (object.type === 'Identifier' && /props$/i.test(object.name));
     if (!isProps) this.#differ(a, b, `a method was handed over without its object and loses its "this"`);
   }
@@ -349,7 +411,12 @@ export class Comparison {
         if (isFunction(x) && isFunction(y)) this.#functions(x, { ...a, node: x }, y, { ...b, node: y });
         else this.code({ ...a, node: x }, { ...b, node: y });
       } else if (x.type === 'VariableDeclaration' || x.type === 'FunctionDeclaration') gone.push(x);
-      else this.#differ({ ...a, node: x }, { ...b, node: y ?? b.node }, y ? `${describe(x)} became ${describe(y)}` : `${describe(x)} is gone`);
+      else
+        this.#differ(
+          { ...a, node: x },
+          { ...b, node: y ?? b.node },
+          y ? `${describe(x)} became ${describe(y)}` : `${describe(x)} is gone`,
+        );
       if (returns(x)) this.#around.push('a return before it');
     }
     if (j < right.length) this.#differ(a, { ...b, node: right[j]! }, `${describe(right[j]!)} was added`);
@@ -365,7 +432,8 @@ export class Comparison {
 
   /** Patterns bind names in step; defaults and keys are compared as code. */
   #bindings(x: Node, a: Code, y: Node, b: Code): void {
-    if (x.type === 'TSParameterProperty' || y.type === 'TSParameterProperty') return this.code({ ...a, node: x }, { ...b, node: y });
+    if (x.type === 'TSParameterProperty' || y.type === 'TSParameterProperty')
+      return this.code({ ...a, node: x }, { ...b, node: y });
     if (x.type === 'Identifier' && y.type === 'Identifier') {
       const left = a.module.scopes.variableOf(x);
       const right = b.module.scopes.variableOf(y);
@@ -373,7 +441,9 @@ export class Comparison {
       return;
     }
     if (x.type !== y.type) this.#differ({ ...a, node: x }, { ...b, node: y }, 'the function takes other arguments');
-    this.#children({ ...a, node: x }, { ...b, node: y }, (l, r) => (isPattern(l.node) ? this.#bindings(l.node, l, r.node, r) : this.code(l, r)));
+    this.#children({ ...a, node: x }, { ...b, node: y }, (l, r) =>
+      isPattern(l.node) ? this.#bindings(l.node, l, r.node, r) : this.code(l, r),
+    );
   }
 
   #children(a: Code, b: Code, each: (l: Code, r: Code) => void = (l, r) => this.code(l, r)): void {
@@ -396,10 +466,16 @@ export class Comparison {
     }
   }
 
-  #maybe(x: Node | null | undefined, a: Code, y: Node | null | undefined, b: Code, each: (l: Code, r: Code) => void): void {
+  #maybe(
+    x: Node | null | undefined,
+    a: Code,
+    y: Node | null | undefined,
+    b: Code,
+    each: (l: Code, r: Code) => void,
+  ): void {
     if (!x && !y) return;
     if (!x || !y) this.#differ(a, b, `${describe(a.node)} has other parts`);
-    each({ ...a, node: x! }, { ...b, node: y! });
+    each({ ...a, node: x }, { ...b, node: y });
   }
 
   #within(what: string | undefined, run: () => void): void {
@@ -421,21 +497,28 @@ export class Comparison {
       const x = left[i];
       const y = right[i];
       if (!x) this.#differ(a, y!.code, `${describe(y!.code.node)} was added`);
-      if (!y) this.#differ(x!.code, b, `${describe(x!.code.node)} is gone`);
-      this.#item(x!, y!);
+      if (!y) this.#differ(x.code, b, `${describe(x.code.node)} is gone`);
+      this.#item(x, y);
     }
   }
 
   #item(x: Item, y: Item): void {
     if (x.kind === 'text' || y.kind === 'text') {
-      if (x.kind !== 'text' || y.kind !== 'text' || x.text !== y.text) this.#differ(x.code, y.code, 'the text is another one');
+      if (x.kind !== 'text' || y.kind !== 'text' || x.text !== y.text)
+        this.#differ(x.code, y.code, 'the text is another one');
       return;
     }
     const a = bare(x.code.node);
     const b = bare(y.code.node);
     if (a.type === 'JSXElement' && b.type === 'JSXElement') this.#elements(a, x.code, b, y.code, y.key);
     else if (isShown(a) || isShown(b)) {
-      if (a.type === 'JSXFragment' && b.type === 'JSXFragment') this.#itemLists(this.#childItems(a.children, x.code, this.before, false), x.code, this.#childItems(b.children, y.code, this.after, true), y.code);
+      if (a.type === 'JSXFragment' && b.type === 'JSXFragment')
+        this.#itemLists(
+          this.#childItems(a.children, x.code, this.before, false),
+          x.code,
+          this.#childItems(b.children, y.code, this.after, true),
+          y.code,
+        );
       else this.#differ(x.code, y.code, `${describe(a)} became ${describe(b)}`);
     } else this.code(x.code, y.code);
   }
@@ -446,16 +529,24 @@ export class Comparison {
     const node = settled.node;
     if (expand) {
       const found = valueOf(settled);
-      if (found?.value.kind === 'children') return this.#childItems(found.value.children, { node, module: found.value.module, env: found.value.env }, side, true);
+      if (found?.value.kind === 'children')
+        return this.#childItems(
+          found.value.children,
+          { node, module: found.value.module, env: found.value.env },
+          side,
+          true,
+        );
       if (found?.value.kind === 'absent') return [];
     }
     if (node.type === 'JSXFragment') return this.#childItems(node.children, settled, side, expand);
     if (node.type === 'JSXElement') {
-      if (isFragmentTag(node, settled, side) && !attributeNamed(node, 'key') && !key) return this.#childItems(node.children, settled, side, expand);
+      if (isFragmentTag(node, settled, side) && !attributeNamed(node, 'key') && !key)
+        return this.#childItems(node.children, settled, side, expand);
       const component = expand ? this.#newComponentOf(node, settled) : undefined;
       if (component) return this.#expand(node, settled, component, key);
     }
-    if (node.type === 'Literal' && typeof node.value === 'string') return [{ kind: 'text', text: node.value, code: settled }];
+    if (node.type === 'Literal' && typeof node.value === 'string')
+      return [{ kind: 'text', text: node.value, code: settled }];
     return [{ kind: 'code', code: settled, ...(key ? { key } : {}) }];
   }
 
@@ -485,19 +576,32 @@ export class Comparison {
     const attributes = new Map<string, Value>();
     let key = outerKey;
     for (const attribute of use.openingElement.attributes) {
-      if (attribute.type === 'JSXSpreadAttribute') throw new Mismatch('unknown', `<${variable.name}> is given a spread`, undefined, { module: code.module, node: attribute });
+      if (attribute.type === 'JSXSpreadAttribute')
+        throw new Mismatch('unknown', `<${variable.name}> is given a spread`, undefined, {
+          module: code.module,
+          node: attribute,
+        });
       const value = attributeValue(attribute);
       if (attribute.name.name === 'key') key = { ...code, node: value ?? attribute };
-      else if (attributes.has(String(attribute.name.name))) throw new Mismatch('different', `"${String(attribute.name.name)}" is passed twice`, undefined, { module: code.module, node: attribute });
-      else attributes.set(String(attribute.name.name), { kind: 'code', code: { ...code, node: value ?? attribute } });
+      else if (attributes.has(attributeName(attribute)))
+        throw new Mismatch('different', `"${attributeName(attribute)}" is passed twice`, undefined, {
+          module: code.module,
+          node: attribute,
+        });
+      else attributes.set(attributeName(attribute), { kind: 'code', code: { ...code, node: value ?? attribute } });
     }
-    const content = use.children.filter((c) => c.type !== 'JSXText' || code.module.renderedText(code.module.text.slice(c.range[0], c.range[1])));
-    if (content.length) attributes.set('children', { kind: 'children', children: content, module: code.module, env: code.env });
+    const content = use.children.filter(
+      (c) => c.type !== 'JSXText' || code.module.renderedText(code.module.text.slice(c.range[0], c.range[1])),
+    );
+    if (content.length)
+      attributes.set('children', { kind: 'children', children: content, module: code.module, env: code.env });
     const env = this.#bindProps(component, attributes, code);
     const own = fn.body.type === 'BlockStatement' ? fn.body.body : [];
     const last = own[own.length - 1];
-    const shown = fn.body.type === 'BlockStatement' ? (last?.type === 'ReturnStatement' ? last.argument : undefined) : fn.body;
-    if (!shown) throw new Mismatch('unknown', `<${variable.name}> does not end in a return`, undefined, { module, node: fn });
+    const shown =
+      fn.body.type === 'BlockStatement' ? (last?.type === 'ReturnStatement' ? last.argument : undefined) : fn.body;
+    if (!shown)
+      throw new Mismatch('unknown', `<${variable.name}> does not end in a return`, undefined, { module, node: fn });
     for (const statement of own.slice(0, -1)) this.#takeStatement(statement, component, key !== undefined);
     this.expanded.add(variable);
     return this.#items({ node: shown, module, env }, this.after, true, key);
@@ -507,15 +611,25 @@ export class Comparison {
   #takeStatement(statement: Node, { module, variable }: NewComponent, keyed: boolean): void {
     if (isTypeStatement(statement)) return;
     if (statement.type !== 'VariableDeclaration' && statement.type !== 'FunctionDeclaration') {
-      throw new Mismatch('unknown', `<${variable.name}> does more than declare and show`, undefined, { module, node: statement });
+      throw new Mismatch('unknown', `<${variable.name}> does more than declare and show`, undefined, {
+        module,
+        node: statement,
+      });
     }
     this.#ownStatements.set(statement, module);
     const hook = hookIn(statement);
     if (!hook) return;
-    if (!KEEPERS.has(hook)) throw new Mismatch('different', `${hook} would run at another time`, undefined, { module, node: statement });
+    if (!KEEPERS.has(hook))
+      throw new Mismatch('different', `${hook} would run at another time`, undefined, { module, node: statement });
     const around = [...this.#around];
     if (keyed) around.push('a key');
-    if (around.length > 0) throw new Mismatch('different', `${hook} now lives under ${around[around.length - 1]!}, so its value would be lost`, undefined, { module, node: statement });
+    if (around.length > 0)
+      throw new Mismatch(
+        'different',
+        `${hook} now lives under ${around[around.length - 1]!}, so its value would be lost`,
+        undefined,
+        { module, node: statement },
+      );
   }
 
   #bindProps({ fn, module }: NewComponent, attributes: ReadonlyMap<string, Value>, code: Code): Env {
@@ -527,17 +641,29 @@ export class Comparison {
       const variable = module.scopes.variableOf(parameter);
       return variable ? { ...base, whole: { variable, attributes } } : base;
     }
-    if (parameter.type !== 'ObjectPattern') throw new Mismatch('unknown', 'the new component takes its props in an unusual way', undefined, { module, node: fn });
+    if (parameter.type !== 'ObjectPattern')
+      throw new Mismatch('unknown', 'the new component takes its props in an unusual way', undefined, {
+        module,
+        node: fn,
+      });
     for (const property of parameter.properties) {
       if (property.type === 'RestElement' || property.computed || property.key.type !== 'Identifier') {
-        throw new Mismatch('unknown', 'the new component takes its props in an unusual way', undefined, { module, node: property });
+        throw new Mismatch('unknown', 'the new component takes its props in an unusual way', undefined, {
+          module,
+          node: property,
+        });
       }
       const passed = attributes.get(property.key.name) ?? { kind: 'absent' };
       const target = property.value.type === 'AssignmentPattern' ? property.value.left : property.value;
-      if (target.type !== 'Identifier') throw new Mismatch('unknown', 'the new component takes its props apart further', undefined, { module, node: property });
+      if (target.type !== 'Identifier')
+        throw new Mismatch('unknown', 'the new component takes its props apart further', undefined, {
+          module,
+          node: property,
+        });
       const variable = module.scopes.variableOf(target);
       if (!variable) continue;
-      if (property.value.type === 'AssignmentPattern' && passed.kind === 'absent') values.set(variable, { kind: 'code', code: { node: property.value.right, module, env: undefined } });
+      if (property.value.type === 'AssignmentPattern' && passed.kind === 'absent')
+        values.set(variable, { kind: 'code', code: { node: property.value.right, module, env: undefined } });
       else values.set(variable, passed);
     }
     return base;
@@ -554,12 +680,22 @@ export class Comparison {
       const l = left[i];
       const r = right[i];
       if (!l) this.#differ({ ...a, node: x.openingElement }, { ...b, node: r! }, `${describe(r!)} was added`);
-      if (!r) this.#differ({ ...a, node: l! }, { ...b, node: y.openingElement }, `${describe(l!)} is gone`);
-      this.#attributes(l!, a, r!, b);
+      if (!r) this.#differ({ ...a, node: l }, { ...b, node: y.openingElement }, `${describe(l)} is gone`);
+      this.#attributes(l, a, r, b);
     }
     const isComponent = leftName.type !== 'JSXIdentifier' || /^[^a-z]/.test(leftName.name);
-    const compare = () => this.#itemLists(this.#childItems(x.children, a, this.before, false), a, this.#childItems(y.children, b, this.after, true), b);
-    const around = attributeNamed(x, 'key') ? 'a key' : isComponent ? `<${a.module.text.slice(leftName.range[0], leftName.range[1])}>` : undefined;
+    const compare = () =>
+      this.#itemLists(
+        this.#childItems(x.children, a, this.before, false),
+        a,
+        this.#childItems(y.children, b, this.after, true),
+        b,
+      );
+    const around = attributeNamed(x, 'key')
+      ? 'a key'
+      : isComponent
+        ? `<${a.module.text.slice(leftName.range[0], leftName.range[1])}>`
+        : undefined;
     this.#within(around, compare);
   }
 
@@ -570,7 +706,7 @@ export class Comparison {
     const right = outer ?? (own && { ...b, node: attributeValue(own) ?? own });
     if (!left && !right) return;
     if (!left || !right) this.#differ(a, b, left ? 'the key is gone' : 'a key was added');
-    this.code({ ...a, node: attributeValue(left!) ?? left! }, right!);
+    this.code({ ...a, node: attributeValue(left) ?? left }, right);
   }
 
   #tags(x: TSESTree.JSXTagNameExpression, a: Code, y: TSESTree.JSXTagNameExpression, b: Code): void {
@@ -578,28 +714,40 @@ export class Comparison {
     const right = { ...b, node: y as Node };
     if (x.type === 'JSXIdentifier' && y.type === 'JSXIdentifier') {
       const native = /^[a-z]/.test(x.name);
-      if (native !== /^[a-z]/.test(y.name) || (native && x.name !== y.name)) this.#differ(left, right, `<${x.name}> became <${y.name}>`);
+      if (native !== /^[a-z]/.test(y.name) || (native && x.name !== y.name))
+        this.#differ(left, right, `<${x.name}> became <${y.name}>`);
       if (!native) this.#names(left, this.#settle(right));
     } else if (x.type === 'JSXMemberExpression' && y.type === 'JSXMemberExpression') {
       if (x.property.name !== y.property.name) this.#differ(left, right, 'another component is shown');
       const object = this.#settle({ ...b, node: y.object });
-      if (object.node.type === 'ThisExpression' || x.object.type === 'JSXMemberExpression') this.#tags(x.object, a, y.object, b);
+      if (object.node.type === 'ThisExpression' || x.object.type === 'JSXMemberExpression')
+        this.#tags(x.object, a, y.object, b);
       else this.#names({ ...a, node: x.object }, object);
-    } else if (a.module.text.slice(...x.range) !== b.module.text.slice(...y.range)) this.#differ(left, right, 'another component is shown');
+    } else if (a.module.text.slice(...x.range) !== b.module.text.slice(...y.range))
+      this.#differ(left, right, 'another component is shown');
   }
 
-  #attributes(x: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute, a: Code, y: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute, b: Code): void {
+  #attributes(
+    x: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute,
+    a: Code,
+    y: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute,
+    b: Code,
+  ): void {
     const left = { ...a, node: x as Node };
     const right = { ...b, node: y as Node };
-    if (x.type === 'JSXSpreadAttribute' && y.type === 'JSXSpreadAttribute') return this.code({ ...a, node: x.argument }, { ...b, node: y.argument });
-    if (x.type !== 'JSXAttribute' || y.type !== 'JSXAttribute') this.#differ(left, right, `${describe(x)} became ${describe(y)}`);
-    const [p, q] = [x as TSESTree.JSXAttribute, y as TSESTree.JSXAttribute];
-    const names = [p, q].map((t) => (t.name.type === 'JSXIdentifier' ? t.name.name : `${t.name.namespace.name}:${t.name.name.name}`));
+    if (x.type === 'JSXSpreadAttribute' && y.type === 'JSXSpreadAttribute')
+      return this.code({ ...a, node: x.argument }, { ...b, node: y.argument });
+    if (x.type !== 'JSXAttribute' || y.type !== 'JSXAttribute')
+      this.#differ(left, right, `${describe(x)} became ${describe(y)}`);
+    const [p, q] = [x, y];
+    const names = [p, q].map((t) =>
+      t.name.type === 'JSXIdentifier' ? t.name.name : `${t.name.namespace.name}:${t.name.name.name}`,
+    );
     if (names[0] !== names[1]) this.#differ(left, right, `the attribute "${names[0]!}" became "${names[1]!}"`);
     const [v, w] = [attributeValue(p), attributeValue(q)];
     if (!v && !w) return;
     if (!v || !w) this.#differ(left, right, `the attribute "${names[0]!}" has another value`);
-    this.code({ ...a, node: v! }, { ...b, node: w! });
+    this.code({ ...a, node: v }, { ...b, node: w });
   }
 
   #differ(a: Code, b: Code, message: string): never {
@@ -637,7 +785,9 @@ function isShown(node: Node): boolean {
 }
 
 function isPattern(node: Node): boolean {
-  return ['Identifier', 'ObjectPattern', 'ArrayPattern', 'AssignmentPattern', 'RestElement', 'Property'].includes(node.type);
+  return ['Identifier', 'ObjectPattern', 'ArrayPattern', 'AssignmentPattern', 'RestElement', 'Property'].includes(
+    node.type,
+  );
 }
 
 function isOwner(env: Env | undefined, fn: Node): boolean {
@@ -648,12 +798,18 @@ function isOwner(env: Env | undefined, fn: Node): boolean {
 /** The env in force outside the expanded functions that do not hold a node. */
 function outerEnv(env: Env | undefined, node: Node): Env | undefined {
   let result = env;
-  while (result && !(result.owner.range[0] <= node.range[0] && result.owner.range[1] >= node.range[1])) result = result.parent;
+  while (result && !(result.owner.range[0] <= node.range[0] && result.owner.range[1] >= node.range[1]))
+    result = result.parent;
   return result;
 }
 
 function isTypeStatement(node: Node): boolean {
-  return node.type === 'TSInterfaceDeclaration' || node.type === 'TSTypeAliasDeclaration' || node.type === 'EmptyStatement' || ('declare' in node && node.declare === true);
+  return (
+    node.type === 'TSInterfaceDeclaration' ||
+    node.type === 'TSTypeAliasDeclaration' ||
+    node.type === 'EmptyStatement' ||
+    ('declare' in node && node.declare)
+  );
 }
 
 function aligned(x: Node, y: Node): boolean {
@@ -708,7 +864,13 @@ function soleExpression(block: TSESTree.BlockStatement): Node | undefined {
 function bindCall(node: Node): { target: Node; args: readonly Node[] } | undefined {
   if (node.type !== 'CallExpression') return undefined;
   const callee = bare(node.callee);
-  if (callee.type !== 'MemberExpression' || callee.computed || callee.property.type !== 'Identifier' || callee.property.name !== 'bind') return undefined;
+  if (
+    callee.type !== 'MemberExpression' ||
+    callee.computed ||
+    callee.property.type !== 'Identifier' ||
+    callee.property.name !== 'bind'
+  )
+    return undefined;
   return { target: callee.object, args: node.arguments };
 }
 
@@ -718,7 +880,12 @@ function hookIn(statement: Node): string | undefined {
     if (isFunction(node)) return false;
     if (node.type === 'CallExpression') {
       const callee = bare(node.callee);
-      const name = callee.type === 'Identifier' ? callee.name : callee.type === 'MemberExpression' && callee.property.type === 'Identifier' ? callee.property.name : '';
+      const name =
+        callee.type === 'Identifier'
+          ? callee.name
+          : callee.type === 'MemberExpression' && callee.property.type === 'Identifier'
+            ? callee.property.name
+            : '';
       if (/^use(?:[A-Z]|$)/.test(name)) hook ??= name;
     }
     return undefined;
@@ -731,7 +898,9 @@ function isKey(attribute: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute): 
 }
 
 function attributeNamed(element: TSESTree.JSXElement, name: string): TSESTree.JSXAttribute | undefined {
-  return element.openingElement.attributes.find((t): t is TSESTree.JSXAttribute => t.type === 'JSXAttribute' && t.name.name === name);
+  return element.openingElement.attributes.find(
+    (t): t is TSESTree.JSXAttribute => t.type === 'JSXAttribute' && t.name.name === name,
+  );
 }
 
 function attributeValue(attribute: TSESTree.JSXAttribute): Node | undefined {
@@ -742,7 +911,8 @@ function attributeValue(attribute: TSESTree.JSXAttribute): Node | undefined {
 
 function isFragmentTag(node: TSESTree.JSXElement, code: Code, side: Side): boolean {
   const name = node.openingElement.name;
-  if (name.type === 'JSXMemberExpression') return name.object.type === 'JSXIdentifier' && name.object.name === 'React' && name.property.name === 'Fragment';
+  if (name.type === 'JSXMemberExpression')
+    return name.object.type === 'JSXIdentifier' && name.object.name === 'React' && name.property.name === 'Fragment';
   if (name.type !== 'JSXIdentifier') return false;
   const meaning = side.meaningOf(code.module, name);
   return meaning.kind === 'outside' && meaning.key === 'react#Fragment';
@@ -786,7 +956,7 @@ function describe(node: Node): string {
     const name = node.openingElement.name;
     return name.type === 'JSXIdentifier' ? `<${name.name}>` : 'an element';
   }
-  if (node.type === 'JSXAttribute') return `the attribute "${String(node.name.name)}"`;
+  if (node.type === 'JSXAttribute') return `the attribute "${attributeName(node)}"`;
   if (node.type === 'FunctionDeclaration') return `the function "${node.id?.name ?? ''}"`;
   if (node.type === 'VariableDeclaration') return `the declaration of "${namesOf(node).replaceAll(' ', '", "')}"`;
   if (node.type === 'Identifier') return `"${node.name}"`;

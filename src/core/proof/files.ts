@@ -10,10 +10,16 @@ export function proveFiles(before: Project, after: Project, paths: readonly stri
   const right = modulesOf(after, paths);
   if ('answer' in left) return left;
   if ('answer' in right) return right;
-  return prove(new Side(left, (from, source) => before.resolver.resolve(from, source)), new Side(right, (from, source) => after.resolver.resolve(from, source)));
+  return prove(
+    new Side(left, (from, source) => before.resolver.resolve(from, source)),
+    new Side(right, (from, source) => after.resolver.resolve(from, source)),
+  );
 }
 
-function modulesOf(project: Project, paths: readonly string[]): Map<string, ProofModule> | Extract<ProofResult, { answer: 'unknown' | 'different' }> {
+function modulesOf(
+  project: Project,
+  paths: readonly string[],
+): Map<string, ProofModule> | Extract<ProofResult, { answer: 'unknown' | 'different' }> {
   const modules = new Map<string, ProofModule>();
   for (const path of paths) {
     const file = project.source(path);
@@ -23,7 +29,12 @@ function modulesOf(project: Project, paths: readonly string[]): Map<string, Proo
     }
     const module = file.language.prove?.(file, project.ports);
     if (!module) return { answer: 'unknown', detail: `${file.language.label} cannot be compared yet` };
-    if (isProblem(module)) return { answer: 'different', detail: `${path} ${module.message}`, ...(module.span ? { after: { path, span: module.span } } : {}) };
+    if (isProblem(module))
+      return {
+        answer: 'different',
+        detail: `${path} ${module.message}`,
+        ...(module.span ? { after: { path, span: module.span } } : {}),
+      };
     modules.set(path, module);
   }
   return modules;
@@ -36,14 +47,19 @@ export function unresolvedNames(before: Project, after: Project, paths: readonly
   const right = modulesOf(after, paths);
   if ('answer' in left || 'answer' in right) return [];
   const missing = (project: Project, module: ProofModule) =>
-    module.script.program.body.flatMap((s) => (s.type === 'ImportDeclaration' && project.resolver.resolve(module.path, s.source.value).kind === 'missing' ? [s.source.value] : []));
+    module.script.program.body.flatMap((s) =>
+      s.type === 'ImportDeclaration' && project.resolver.resolve(module.path, s.source.value).kind === 'missing'
+        ? [s.source.value]
+        : [],
+    );
   for (const module of left.values()) {
     for (const reference of module.scopes.unresolved()) known.add(nameIn(reference));
     for (const source of missing(before, module)) known.add(source.replace(/^(\.{1,2}\/)+/, ''));
   }
   const lost = new Set<string>();
   for (const module of right.values()) {
-    for (const reference of module.scopes.unresolved()) if (reference.isValueReference && !known.has(nameIn(reference))) lost.add(nameIn(reference));
+    for (const reference of module.scopes.unresolved())
+      if (reference.isValueReference && !known.has(nameIn(reference))) lost.add(nameIn(reference));
     for (const source of missing(after, module)) if (!known.has(source.replace(/^(\.{1,2}\/)+/, ''))) lost.add(source);
   }
   return [...lost];

@@ -3,7 +3,7 @@
  * otherwise lowers them to this form. Read afresh from the written text: nothing here comes from a step.
  */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { Resolution } from '../project/resolve.js';
+import type { Resolution } from '../files/resolve.js';
 import type { Node, ParsedScript } from '../script/parser.js';
 import { requiredBy, ScriptScopes, type Variable } from '../script/scopes.js';
 
@@ -47,7 +47,12 @@ export class Side {
   /** What `name` of the module that `source` names is; chased through re-exports as far as the touched files go. */
   exported(from: string, source: string, name: string, depth = 0): Meaning {
     const target = this.resolve(from, source);
-    const path = target.kind === 'file' || target.kind === 'asset' ? target.path : target.kind === 'package' ? source : `missing:${target.source}`;
+    const path =
+      target.kind === 'file' || target.kind === 'asset'
+        ? target.path
+        : target.kind === 'package'
+          ? source
+          : `missing:${target.source}`;
     const module = target.kind === 'file' ? this.modules.get(path) : undefined;
     const outside: Meaning = { kind: 'outside', key: `${path}#${name}` };
     if (!module || name === '*' || depth > 10) return outside;
@@ -65,13 +70,16 @@ export class Side {
       if (statement.type === 'ExportNamedDeclaration') {
         for (const specifier of statement.specifiers) {
           if (nameOf(specifier.exported) !== name) continue;
-          if (statement.source) return this.exported(module.path, statement.source.value, nameOf(specifier.local), depth + 1);
+          if (statement.source)
+            return this.exported(module.path, statement.source.value, nameOf(specifier.local), depth + 1);
           const variable = module.scopes.moduleScope.set.get(nameOf(specifier.local));
           if (variable) return this.meaningOfVariable(module, variable);
         }
         if (statement.declaration) {
           const variable = module.scopes.moduleScope.set.get(name);
-          if (variable?.identifiers.some((id) => id.range[0] >= statement.range[0] && id.range[1] <= statement.range[1])) {
+          if (
+            variable?.identifiers.some((id) => id.range[0] >= statement.range[0] && id.range[1] <= statement.range[1])
+          ) {
             return { kind: 'module', module, variable };
           }
         }
@@ -85,7 +93,8 @@ function commonJsExport(module: ProofModule, name: string): Meaning | undefined 
   for (const statement of module.script.program.body) {
     if (statement.type !== 'ExpressionStatement' || statement.expression.type !== 'AssignmentExpression') continue;
     const { left, right } = statement.expression;
-    if (left.type !== 'MemberExpression' || left.object.type !== 'Identifier' || left.object.name !== 'module') continue;
+    if (left.type !== 'MemberExpression' || left.object.type !== 'Identifier' || left.object.name !== 'module')
+      continue;
     if (right.type === 'Identifier' && name === 'default') {
       const variable = module.scopes.variableOf(right);
       if (variable) return { kind: 'module', module, variable };
@@ -109,7 +118,11 @@ function importedFrom(variable: Variable): { source: string; name: string } | un
     const specifier = definition.node;
     const declaration = definition.parent as TSESTree.ImportDeclaration;
     const name =
-      specifier.type === 'ImportDefaultSpecifier' ? 'default' : specifier.type === 'ImportSpecifier' ? nameOf(specifier.imported) : '*';
+      specifier.type === 'ImportDefaultSpecifier'
+        ? 'default'
+        : specifier.type === 'ImportSpecifier'
+          ? nameOf(specifier.imported)
+          : '*';
     return { source: declaration.source.value, name };
   }
   const required = definition.type === 'Variable' ? requiredBy(definition.node.init) : undefined;
@@ -119,7 +132,8 @@ function importedFrom(variable: Variable): { source: string; name: string } | un
   if (pattern.type === 'Identifier') return { source, name: required.member ?? 'default' };
   if (pattern.type !== 'ObjectPattern') return undefined;
   for (const property of pattern.properties) {
-    if (property.type === 'Property' && property.value === definition.name && property.key.type === 'Identifier') return { source, name: property.key.name };
+    if (property.type === 'Property' && property.value === definition.name && property.key.type === 'Identifier')
+      return { source, name: property.key.name };
   }
   return undefined;
 }

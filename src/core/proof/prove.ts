@@ -19,7 +19,12 @@ export interface ProofPlace {
 
 export type ProofResult =
   | { readonly answer: 'same'; readonly compared: readonly string[]; readonly expanded: readonly string[] }
-  | { readonly answer: 'different' | 'unknown'; readonly detail: string; readonly before?: ProofPlace; readonly after?: ProofPlace };
+  | {
+      readonly answer: 'different' | 'unknown';
+      readonly detail: string;
+      readonly before?: ProofPlace;
+      readonly after?: ProofPlace;
+    };
 
 export function prove(before: Side, after: Side): ProofResult {
   try {
@@ -73,7 +78,8 @@ class ModulePass {
       before,
       after,
       (meaning) => this.#newComponent(meaning),
-      (x, xModule, y, yModule) => this.#movedPairs.push({ before: x, beforeModule: xModule, after: y, afterModule: yModule }),
+      (x, xModule, y, yModule) =>
+        this.#movedPairs.push({ before: x, beforeModule: xModule, after: y, afterModule: yModule }),
     );
   }
 
@@ -81,7 +87,8 @@ class ModulePass {
     for (const contents of this.#before) this.#module(contents);
     for (const pair of this.#movedPairs) this.#checkMove(pair);
     const left = this.#comparison.leftovers()[0];
-    if (left) throw new Mismatch('different', 'a new component declares something that was not there before', undefined, left);
+    if (left)
+      throw new Mismatch('different', 'a new component declares something that was not there before', undefined, left);
     for (const contents of this.#after) this.#checkExtra(contents);
     for (const contents of this.#before) this.#checkExports(contents);
     return {
@@ -98,13 +105,22 @@ class ModulePass {
       const match = this.#counterpart(declaration, contents, now);
       if (!match) {
         if (isTypeNode(declaration.node)) continue;
-        throw new Mismatch('different', `"${declaration.variables[0]?.name ?? ''}" is gone`, { module: contents.module, node: declaration.node });
+        throw new Mismatch('different', `"${declaration.variables[0]?.name ?? ''}" is gone`, {
+          module: contents.module,
+          node: declaration.node,
+        });
       }
       this.#matched.add(match.declaration);
       if (isTypeNode(declaration.node)) continue;
       declaration.variables.forEach((x, i) => {
         const y = match.declaration.variables[i];
-        if (y) this.#comparison.pair(x, y, codeOf(contents.module, declaration.node), codeOf(match.module, match.declaration.node));
+        if (y)
+          this.#comparison.pair(
+            x,
+            y,
+            codeOf(contents.module, declaration.node),
+            codeOf(match.module, match.declaration.node),
+          );
       });
       this.#comparison.code(codeOf(contents.module, declaration.node), codeOf(match.module, match.declaration.node));
     }
@@ -112,15 +128,22 @@ class ModulePass {
   }
 
   /** The same declaration in the same file, else the one declaration of that name in a file that did not have it. */
-  #counterpart(declaration: Declaration, from: Contents, now: Contents | undefined): { declaration: Declaration; module: ProofModule } | undefined {
+  #counterpart(
+    declaration: Declaration,
+    from: Contents,
+    now: Contents | undefined,
+  ): { declaration: Declaration; module: ProofModule } | undefined {
     const names = declaration.variables.map((v) => v.name).join();
-    const same = now?.declarations.find((d) => d.variables.map((v) => v.name).join() === names && d.node.type === declaration.node.type);
+    const same = now?.declarations.find(
+      (d) => d.variables.map((v) => v.name).join() === names && d.node.type === declaration.node.type,
+    );
     if (same && now) return { declaration: same, module: now.module };
     for (const contents of this.#after) {
       if (contents === now) continue;
       const known = this.#before.find((c) => c.module.path === contents.module.path);
       const moved = contents.declarations.find((d) => d.variables.map((v) => v.name).join() === names);
-      if (moved && !known?.declarations.some((d) => d.variables.map((v) => v.name).join() === names)) return { declaration: moved, module: contents.module };
+      if (moved && !known?.declarations.some((d) => d.variables.map((v) => v.name).join() === names))
+        return { declaration: moved, module: contents.module };
     }
     return undefined;
   }
@@ -132,14 +155,20 @@ class ModulePass {
       const y = rest[0];
       const home = this.#movedHome(x, contents);
       if (home) {
-        const match = home.others.find((o) => !this.#matchedOthers.has(o) && o.type === x.type && home.module.text.slice(...o.range) === contents.module.text.slice(...x.range));
+        const match = home.others.find(
+          (o) =>
+            !this.#matchedOthers.has(o) &&
+            o.type === x.type &&
+            home.module.text.slice(...o.range) === contents.module.text.slice(...x.range),
+        );
         if (!match) throw new Mismatch('different', 'a statement is gone', { module: contents.module, node: x });
         this.#matchedOthers.add(match);
         this.#comparison.code(codeOf(contents.module, x), codeOf(home.module, match));
         continue;
       }
       const skipped = y && now && this.#isNewStatement(y, now) ? (rest.shift(), rest[0]) : y;
-      if (!skipped || !now) throw new Mismatch('different', 'a statement is gone', { module: contents.module, node: x });
+      if (!skipped || !now)
+        throw new Mismatch('different', 'a statement is gone', { module: contents.module, node: x });
       rest.shift();
       this.#matchedOthers.add(skipped);
       this.#comparison.code(codeOf(contents.module, x), codeOf(now.module, skipped));
@@ -165,12 +194,15 @@ class ModulePass {
   #newComponent(meaning: Meaning): NewComponent | undefined {
     if (meaning.kind !== 'module') return undefined;
     const { module, variable } = meaning;
-    const known = (contents: Contents) => contents.declarations.some((d) => d.variables.some((v) => v.name === variable.name));
+    const known = (contents: Contents) =>
+      contents.declarations.some((d) => d.variables.some((v) => v.name === variable.name));
     if (this.#before.some((c) => c.module.path === module.path && known(c))) return undefined;
     // Moved from another file: it is no new component.
-    if (this.#before.some((c) => known(c) && !this.#after.some((d) => d.module.path === c.module.path && known(d)))) return undefined;
+    if (this.#before.some((c) => known(c) && !this.#after.some((d) => d.module.path === c.module.path && known(d))))
+      return undefined;
     const definition = variable.defs[0]!;
-    if (definition.type === 'FunctionName' && isFunction(definition.node)) return { module, variable, fn: definition.node };
+    if (definition.type === 'FunctionName' && isFunction(definition.node))
+      return { module, variable, fn: definition.node };
     if (definition.type !== 'Variable' || !definition.node.init) return undefined;
     const init = bare(definition.node.init);
     return isFunction(init) ? { module, variable, fn: init } : undefined;
@@ -181,7 +213,12 @@ class ModulePass {
     const matched = [...this.#matched].some((d) => d.variables.includes(after));
     if (matched) return;
     const find = (m: ProofModule, v: Variable) => v.identifiers[0] ?? m.script.program;
-    throw new Mismatch('different', `"${before.name}" means something else now`, { module: beforeModule, node: find(beforeModule, before) }, { module: afterModule, node: find(afterModule, after) });
+    throw new Mismatch(
+      'different',
+      `"${before.name}" means something else now`,
+      { module: beforeModule, node: find(beforeModule, before) },
+      { module: afterModule, node: find(afterModule, after) },
+    );
   }
 
   /** What the second side has beyond the first: new components that were expanded, and nothing else that runs. */
@@ -190,7 +227,12 @@ class ModulePass {
     for (const declaration of contents.declarations) {
       if (this.#matched.has(declaration) || isTypeNode(declaration.node)) continue;
       if (declaration.variables.length > 0 && declaration.variables.every(isExpanded)) continue;
-      throw new Mismatch('different', `"${declaration.variables[0]?.name ?? 'code'}" is new and nothing before explains it`, undefined, { module: contents.module, node: declaration.node });
+      throw new Mismatch(
+        'different',
+        `"${declaration.variables[0]?.name ?? 'code'}" is new and nothing before explains it`,
+        undefined,
+        { module: contents.module, node: declaration.node },
+      );
     }
     for (const statement of contents.others) {
       if (this.#matchedOthers.has(statement)) continue;
@@ -224,12 +266,23 @@ function contentsOf(module: ProofModule): Contents {
   const declarations: Declaration[] = [];
   const others: TSESTree.ProgramStatement[] = [];
   for (const statement of module.script.program.body) {
-    if (statement.type === 'EmptyStatement' || (statement.type === 'ImportDeclaration' && statement.specifiers.length > 0)) continue;
-    const isExport = statement.type === 'ExportNamedDeclaration' || (statement.type === 'ExportDefaultDeclaration' && 'id' in statement.declaration && statement.declaration.id);
+    if (
+      statement.type === 'EmptyStatement' ||
+      (statement.type === 'ImportDeclaration' && statement.specifiers.length > 0)
+    )
+      continue;
+    const isExport =
+      statement.type === 'ExportNamedDeclaration' ||
+      (statement.type === 'ExportDefaultDeclaration' && 'id' in statement.declaration && statement.declaration.id);
     const node: Node | null = isExport ? (statement as TSESTree.ExportNamedDeclaration).declaration : statement;
     if (!node) continue;
-    if (/^(?:Variable|Function|Class|TSEnum|TSModule|TSInterface|TSTypeAlias|TSImportEquals)/.test(node.type) && /Declaration$/.test(node.type)) {
-      const variables = module.scopes.moduleScope.variables.filter((v) => v.identifiers.some((id) => nodeWithin(id, spanOf(node))));
+    if (
+      /^(?:Variable|Function|Class|TSEnum|TSModule|TSInterface|TSTypeAlias|TSImportEquals)/.test(node.type) &&
+      /Declaration$/.test(node.type)
+    ) {
+      const variables = module.scopes.moduleScope.variables.filter((v) =>
+        v.identifiers.some((id) => nodeWithin(id, spanOf(node))),
+      );
       // Bindings of `require` are imports.
       if (variables.length > 0 && variables.every((v) => module.scopes.isImport(v))) continue;
       declarations.push({ statement, node, variables });
@@ -239,13 +292,19 @@ function contentsOf(module: ProofModule): Contents {
 }
 
 function isTypeNode(node: Node): boolean {
-  return node.type === 'TSInterfaceDeclaration' || node.type === 'TSTypeAliasDeclaration' || ('declare' in node && node.declare === true);
+  return (
+    node.type === 'TSInterfaceDeclaration' ||
+    node.type === 'TSTypeAliasDeclaration' ||
+    ('declare' in node && node.declare)
+  );
 }
 
 /** `X` in `X.propTypes = …` and in `module.exports = X`. */
 function subjectOf(statement: Node): string | undefined {
-  if (statement.type === 'ExportDefaultDeclaration') return statement.declaration.type === 'Identifier' ? statement.declaration.name : undefined;
-  if (statement.type !== 'ExpressionStatement' || statement.expression.type !== 'AssignmentExpression') return undefined;
+  if (statement.type === 'ExportDefaultDeclaration')
+    return statement.declaration.type === 'Identifier' ? statement.declaration.name : undefined;
+  if (statement.type !== 'ExpressionStatement' || statement.expression.type !== 'AssignmentExpression')
+    return undefined;
   const { left, right } = statement.expression;
   if (left.type !== 'MemberExpression' || left.object.type !== 'Identifier') return undefined;
   if (left.object.name === 'module') return right.type === 'Identifier' ? right.name : undefined;
@@ -256,8 +315,13 @@ function subjectOf(statement: Node): string | undefined {
 function isExportOnly(statement: Node): boolean {
   if (statement.type !== 'ExpressionStatement' || statement.expression.type !== 'AssignmentExpression') return false;
   const { left, right } = statement.expression;
-  const isExports = left.type === 'MemberExpression' && left.object.type === 'Identifier' && left.object.name === 'module';
-  return isExports && right.type === 'ObjectExpression' && right.properties.every((p) => p.type === 'Property' && p.shorthand);
+  const isExports =
+    left.type === 'MemberExpression' && left.object.type === 'Identifier' && left.object.name === 'module';
+  return (
+    isExports &&
+    right.type === 'ObjectExpression' &&
+    right.properties.every((p) => p.type === 'Property' && p.shorthand)
+  );
 }
 
 function exportedNames(module: ProofModule): string[] {
@@ -265,7 +329,9 @@ function exportedNames(module: ProofModule): string[] {
     if (statement.type === 'ExportDefaultDeclaration') return ['default'];
     if (statement.type !== 'ExportNamedDeclaration' || statement.exportKind === 'type') return [];
     const declared = statement.declaration
-      ? module.scopes.moduleScope.variables.filter((v) => v.identifiers.some((id) => nodeWithin(id, spanOf(statement)))).filter((v) => !v.defs.every((d) => d.type === 'Type'))
+      ? module.scopes.moduleScope.variables
+          .filter((v) => v.identifiers.some((id) => nodeWithin(id, spanOf(statement))))
+          .filter((v) => !v.defs.every((d) => d.type === 'Type'))
       : [];
     return [...declared.map((v) => v.name), ...statement.specifiers.map((s) => nameOf(s.exported))];
   });

@@ -15,7 +15,12 @@ export interface Code {
 export type Value =
   | { readonly kind: 'code'; readonly code: Code }
   /** Markup between the tags of a use. */
-  | { readonly kind: 'children'; readonly children: readonly TSESTree.JSXChild[]; readonly module: ProofModule; readonly env: Env | undefined }
+  | {
+      readonly kind: 'children';
+      readonly children: readonly TSESTree.JSXChild[];
+      readonly module: ProofModule;
+      readonly env: Env | undefined;
+    }
   | { readonly kind: 'rest'; readonly items: readonly Code[] }
   | { readonly kind: 'absent' };
 
@@ -44,10 +49,17 @@ export function valueOf(code: Code): { value: Value; env: Env } | undefined {
     }
     return undefined;
   }
-  if (node.type !== 'MemberExpression' || node.computed || node.object.type !== 'Identifier' || node.property.type !== 'Identifier') return undefined;
+  if (
+    node.type !== 'MemberExpression' ||
+    node.computed ||
+    node.object.type !== 'Identifier' ||
+    node.property.type !== 'Identifier'
+  )
+    return undefined;
   const variable = code.module.scopes.variableOf(node.object);
   for (let env = code.env; env && variable; env = env.parent) {
-    if (env.whole?.variable === variable) return { value: env.whole.attributes.get(node.property.name) ?? { kind: 'absent' }, env };
+    if (env.whole?.variable === variable)
+      return { value: env.whole.attributes.get(node.property.name) ?? { kind: 'absent' }, env };
   }
   return undefined;
 }
@@ -76,7 +88,8 @@ export function isStable(code: Code): boolean {
     case 'MemberExpression': {
       if (node.property.type === 'Identifier' && !node.computed) {
         if (node.property.name === 'current') return false;
-        if (node.object.type === 'ThisExpression') return node.property.name !== 'state' && node.property.name !== 'props';
+        if (node.object.type === 'ThisExpression')
+          return node.property.name !== 'state' && node.property.name !== 'props';
       }
       return sub(node.object) && (!node.computed || sub(node.property));
     }
@@ -97,7 +110,13 @@ export function isStable(code: Code): boolean {
       return node.elements.every((e) => !e || sub(e.type === 'SpreadElement' ? e.argument : e));
     case 'CallExpression': {
       const callee = bare(node.callee);
-      return callee.type === 'MemberExpression' && callee.property.type === 'Identifier' && callee.property.name === 'bind' && sub(callee.object) && node.arguments.every((a) => sub(a));
+      return (
+        callee.type === 'MemberExpression' &&
+        callee.property.type === 'Identifier' &&
+        callee.property.name === 'bind' &&
+        sub(callee.object) &&
+        node.arguments.every((a) => sub(a))
+      );
     }
     default:
       return false;

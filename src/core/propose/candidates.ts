@@ -7,7 +7,8 @@ import { walkMarkup } from '../markup/walk.js';
 export function candidateRegions(text: string, roots: readonly Markup[], lines = 5): Region[] {
   const found = new Map<string, Region>();
   const add = (nodes: readonly Markup[]) => {
-    if (nodes.length === 0 || nodes.every((n) => n.kind === 'comment' || n.kind === 'text' || n.kind === 'opaque')) return;
+    if (nodes.length === 0 || nodes.every((n) => n.kind === 'comment' || n.kind === 'text' || n.kind === 'opaque'))
+      return;
     const region = regionOf(nodes);
     found.set(`${region.start}-${region.end}`, region);
   };
@@ -15,11 +16,15 @@ export function candidateRegions(text: string, roots: readonly Markup[], lines =
   walkMarkup(roots, (node) => {
     if (node.kind === 'element' && tall(node)) add([node]);
     if (node.kind === 'loop' && node.body.length === 1) add(node.body);
-    if (node.kind === 'branch') for (const arm of node.arms) if (arm.body.length === 1 && isMarkup(arm.body[0]!)) add(arm.body);
+    if (node.kind === 'branch')
+      for (const arm of node.arms) if (arm.body.length === 1 && isMarkup(arm.body[0]!)) add(arm.body);
     if (node.kind === 'element' || node.kind === 'fragment') {
       const children = node.children.filter((c) => c.kind !== 'comment');
       for (let i = 0; i + 1 < children.length; i += 2) {
-        const run = node.children.slice(node.children.indexOf(children[i]!), node.children.indexOf(children[i + 1]!) + 1);
+        const run = node.children.slice(
+          node.children.indexOf(children[i]!),
+          node.children.indexOf(children[i + 1]!) + 1,
+        );
         if (run.some((n) => n.kind === 'element' && tall(n))) add(run);
       }
     }

@@ -13,13 +13,55 @@ export interface NameHints {
 }
 
 const LANDMARKS: Record<string, string> = {
-  header: 'Header', nav: 'Nav', main: 'Main', aside: 'Aside', footer: 'Footer', form: 'Form', table: 'Table', thead: 'TableHead', tbody: 'TableBody',
-  tfoot: 'TableFoot', ul: 'List', ol: 'List', dl: 'List', dialog: 'Dialog', fieldset: 'Fieldset', figure: 'Figure', select: 'Select', button: 'Button',
-  svg: 'Icon', img: 'Image', label: 'Field', section: 'Section', article: 'Article', p: 'Text', h1: 'Title', h2: 'Title', h3: 'Title', input: 'Input', a: 'Link',
+  header: 'Header',
+  nav: 'Nav',
+  main: 'Main',
+  aside: 'Aside',
+  footer: 'Footer',
+  form: 'Form',
+  table: 'Table',
+  thead: 'TableHead',
+  tbody: 'TableBody',
+  tfoot: 'TableFoot',
+  ul: 'List',
+  ol: 'List',
+  dl: 'List',
+  dialog: 'Dialog',
+  fieldset: 'Fieldset',
+  figure: 'Figure',
+  select: 'Select',
+  button: 'Button',
+  svg: 'Icon',
+  img: 'Image',
+  label: 'Field',
+  section: 'Section',
+  article: 'Article',
+  p: 'Text',
+  h1: 'Title',
+  h2: 'Title',
+  h3: 'Title',
+  input: 'Input',
+  a: 'Link',
 };
-const ROWS: Record<string, string> = { tr: 'Row', li: 'Item', option: 'Option', td: 'Cell', th: 'HeaderCell', dt: 'Term', article: 'Article', a: 'Link', button: 'Button', section: 'Section' };
-const UTILITY = /[:[\]/]|^-?(?:p|m|px|py|pt|pb|pl|pr|mx|my|mt|mb|ml|mr|w|h|min|max|gap|space|flex|grid|col|row|text|bg|border|rounded|shadow|font|leading|tracking|items|justify|self|place|overflow|absolute|relative|fixed|sticky|block|inline|hidden|container|d|float|z|top|left|right|bottom|opacity|transition|cursor|select|sr|order|align|is|has|u|pull|clearfix|wrapper|inner|outer)(?:-|$)/;
-const DULL = new Set('each every one item items i j x el element elem row entry value data obj node it child c e o a b n index idx key cur current'.split(' '));
+const ROWS: Record<string, string> = {
+  tr: 'Row',
+  li: 'Item',
+  option: 'Option',
+  td: 'Cell',
+  th: 'HeaderCell',
+  dt: 'Term',
+  article: 'Article',
+  a: 'Link',
+  button: 'Button',
+  section: 'Section',
+};
+const UTILITY =
+  /[:[\]/]|^-?(?:p|m|px|py|pt|pb|pl|pr|mx|my|mt|mb|ml|mr|w|h|min|max|gap|space|flex|grid|col|row|text|bg|border|rounded|shadow|font|leading|tracking|items|justify|self|place|overflow|absolute|relative|fixed|sticky|block|inline|hidden|container|d|float|z|top|left|right|bottom|opacity|transition|cursor|select|sr|order|align|is|has|u|pull|clearfix|wrapper|inner|outer)(?:-|$)/;
+const DULL = new Set(
+  'each every one item items i j x el element elem row entry value data obj node it child c e o a b n index idx key cur current'.split(
+    ' ',
+  ),
+);
 
 /** Proposals, best first, in PascalCase; never empty. */
 export function proposeNames(nodes: readonly Markup[], hints: NameHints): string[] {
@@ -32,24 +74,43 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
   if (root) {
     const suffix = suffixOf(root);
     const label = staticText(root, 'aria-label') ?? staticText(root, 'title') ?? staticText(root, 'label');
-    names.push(withSuffix(wordsName(heading, 4), suffix), identifierName(root, hints.host, suffix), withSuffix(wordsName(label, 4), suffix));
+    names.push(
+      withSuffix(wordsName(heading, 4), suffix),
+      identifierName(root, hints.host, suffix),
+      withSuffix(wordsName(label, 4), suffix),
+    );
     if (root.component) names.push(hostPrefixed(hints.host, lastPart(root.name)));
     else if (LANDMARKS[root.name]) names.push(hostPrefixed(hints.host, LANDMARKS[root.name]!));
   } else names.push(wordsName(heading, 4));
-  if (only?.kind === 'loop') names.push(withSuffix(wordsName(lastName(hints.text.slice(only.source.start, only.source.end)), 3), 'List'));
+  if (only?.kind === 'loop')
+    names.push(withSuffix(wordsName(lastName(hints.text.slice(only.source.start, only.source.end)), 3), 'List'));
   names.push(innerName(nodes, hints.host));
   names.push(hostPrefixed(hints.host, only?.kind === 'branch' ? 'Choice' : 'Content'));
-  return [...new Set(names.filter((n): n is string => n !== undefined && /^[A-Z][A-Za-z0-9]*$/.test(n) && n !== hints.host && n.length <= 40 && n.length > 2))];
+  return [
+    ...new Set(
+      names.filter(
+        (n): n is string =>
+          n !== undefined && /^[A-Z][A-Za-z0-9]*$/.test(n) && n !== hints.host && n.length <= 40 && n.length > 2,
+      ),
+    ),
+  ];
 }
 
 function unwrapped(node: Markup): Markup {
-  return node.kind === 'branch' && node.arms.filter((a) => a.body.length > 0).length === 1 && node.arms.some((a) => a.body.length === 1)
+  return node.kind === 'branch' &&
+    node.arms.filter((a) => a.body.length > 0).length === 1 &&
+    node.arms.some((a) => a.body.length === 1)
     ? unwrapped(node.arms.find((a) => a.body.length === 1)!.body[0]!)
     : node;
 }
 
-function loopName(loop: { item: string | undefined; source: string }, root: ElementNode | undefined, host: string): string | undefined {
-  const item = loop.item && !DULL.has(loop.item) && loop.item.length > 2 ? loop.item : singular(lastName(loop.source) ?? '');
+function loopName(
+  loop: { item: string | undefined; source: string },
+  root: ElementNode | undefined,
+  host: string,
+): string | undefined {
+  const item =
+    loop.item && !DULL.has(loop.item) && loop.item.length > 2 ? loop.item : singular(lastName(loop.source) ?? '');
   const base = wordsName(item, 3);
   if (!base) return undefined;
   const suffix = root ? (ROWS[root.name] ?? (root.component ? lastPart(root.name) : classSuffix(root))) : undefined;
@@ -62,7 +123,12 @@ function lastName(source: string): string | undefined {
   const names = source
     .replace(/\([^()]*(?:\([^()]*(?:\([^()]*\)[^()]*)*\)[^()]*)*\)/g, '()')
     .match(/[A-Za-z_$][\w$]*(?!\w*\()/g)
-    ?.filter((n) => !/^(?:filter|map|sort|slice|concat|reverse|flatMap|toSorted|keys|values|entries|Object|Array|from|this|props|state|as|const|React|Children|toArray|children|length|reduce)$/.test(n));
+    ?.filter(
+      (n) =>
+        !/^(?:filter|map|sort|slice|concat|reverse|flatMap|toSorted|keys|values|entries|Object|Array|from|this|props|state|as|const|React|Children|toArray|children|length|reduce)$/.test(
+          n,
+        ),
+    );
   return names?.[names.length - 1];
 }
 
@@ -75,10 +141,23 @@ export function singular(word: string): string {
 
 function headingText(nodes: readonly Markup[]): string | undefined {
   let found: string | undefined;
-  walkMarkup(nodes, (node) => {
+  walkMarkup(nodes, (node, above) => {
     if (found || node.kind === 'loop') return false;
-    if (node.kind === 'element' && /^(?:h[1-6]|legend|caption|summary|figcaption|.*Title|.*Heading|.*Header)$/.test(node.name)) {
-      const text = node.children.filter((c) => c.kind === 'text').map((c) => (c as { text: string }).text).join(' ');
+    // The heading of a part is not the heading of the whole.
+    if (
+      above.length > 0 &&
+      node.kind === 'element' &&
+      /^(?:section|article|aside|nav|dialog|form|li|td|tr)$/.test(node.name)
+    )
+      return false;
+    if (
+      node.kind === 'element' &&
+      /^(?:h[1-6]|legend|caption|summary|figcaption|.*Title|.*Heading|.*Header)$/.test(node.name)
+    ) {
+      const text = node.children
+        .filter((c) => c.kind === 'text')
+        .map((c) => (c as { text: string }).text)
+        .join(' ');
       if (text.trim() && node.children.every((c) => c.kind === 'text')) found = text;
     }
     return undefined;
@@ -97,19 +176,39 @@ function identifierName(node: ElementNode, host: string, suffix: string | undefi
   const name = id ?? classes.find((c) => c && !UTILITY.test(c));
   const base = wordsName(name?.replace(/__|--/g, '-'), 4);
   if (!base) return undefined;
-  const meaningful = base.length > 3 && !/^(?:Card|Row|Item|List|Title|Content|Body|Header|Footer|Panel|Section|Box|Actions|Form|Table|Main|Nav|Text|Label|Icon|Image|Group|Column|Col)$/.test(base);
+  const meaningful =
+    base.length > 3 &&
+    !/^(?:Card|Row|Item|List|Title|Content|Body|Header|Footer|Panel|Section|Box|Actions|Form|Table|Main|Nav|Text|Label|Icon|Image|Group|Column|Col)$/.test(
+      base,
+    );
   if (!meaningful) return hostPrefixed(host, base);
   return suffix && /^(?:Form|Table|List|Dialog|Nav)$/.test(suffix) ? withSuffix(base, suffix) : base;
 }
 
 function classSuffix(node: ElementNode): string | undefined {
   const classes = (staticText(node, 'className') ?? staticText(node, 'class') ?? '').toLowerCase();
-  return /(?:^|[-_\s])(card|row|tile|panel|entry|badge|chip|tag|option|step|tab|link)(?:$|[-_\s])/.exec(classes)?.[1]?.replace(/^./, (c) => c.toUpperCase());
+  return /(?:^|[-_\s])(card|row|tile|panel|entry|badge|chip|tag|option|step|tab|link)(?:$|[-_\s])/
+    .exec(classes)?.[1]
+    ?.replace(/^./, (c) => c.toUpperCase());
 }
 
 function suffixOf(node: ElementNode): string | undefined {
-  if (node.component) return lastPart(node.name).replace(/^.*(?=(?:Dialog|Modal|Form|Table|List|Card|Panel|Menu|Section|Header|Footer|Button|Field)$)/, '');
-  return { form: 'Form', table: 'Table', dialog: 'Dialog', nav: 'Nav', header: 'Header', footer: 'Footer', ul: 'List', ol: 'List', button: 'Button' }[node.name];
+  if (node.component)
+    return lastPart(node.name).replace(
+      /^.*(?=(?:Dialog|Modal|Form|Table|List|Card|Panel|Menu|Section|Header|Footer|Button|Field)$)/,
+      '',
+    );
+  return {
+    form: 'Form',
+    table: 'Table',
+    dialog: 'Dialog',
+    nav: 'Nav',
+    header: 'Header',
+    footer: 'Footer',
+    ul: 'List',
+    ol: 'List',
+    button: 'Button',
+  }[node.name];
 }
 
 /** The first thing inside that has a name of its own. */
@@ -118,7 +217,9 @@ function innerName(nodes: readonly Markup[], host: string): string | undefined {
   walkMarkup(nodes, (node) => {
     if (found) return false;
     if (node.kind !== 'element') return undefined;
-    found = identifierName(node, host, undefined) ?? (node.component && lastPart(node.name).length > 3 ? hostPrefixed(host, lastPart(node.name)) : undefined);
+    found =
+      identifierName(node, host, undefined) ??
+      (node.component && lastPart(node.name).length > 3 ? hostPrefixed(host, lastPart(node.name)) : undefined);
     return undefined;
   });
   return found;
@@ -142,10 +243,19 @@ function withSuffix(name: string | undefined, suffix: string | undefined): strin
 /** PascalCase of the first words of a text; undefined when there is no word in it. */
 function wordsName(text: string | undefined, most: number): string | undefined {
   if (!text) return undefined;
-  const plain = text.normalize('NFD').replace(/[\u0300-\u036f]/g, '').replace(/^\/[*/]+|\*+\/$/g, '').replace(/['’]/g, '');
-  const words = plain.replace(/([a-z0-9])([A-Z])/g, '$1 $2').split(/[^A-Za-z0-9]+/).filter(Boolean);
+  const plain = text
+    .normalize('NFD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .replace(/^\/[*/]+|\*+\/$/g, '')
+    .replace(/['’]/g, '');
+  const words = plain
+    .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
+    .split(/[^A-Za-z0-9]+/)
+    .filter(Boolean);
   if (words.length === 0 || words.length > most + 2) return undefined;
   const kept = words.filter((w) => !/^(?:the|a|an|of|for|and|to|your|my|our|in|on|is|are)$/i.test(w)).slice(0, most);
-  const name = kept.map((w) => w[0]!.toUpperCase() + (w === w.toUpperCase() && w.length > 3 ? w.slice(1).toLowerCase() : w.slice(1))).join('');
+  const name = kept
+    .map((w) => w[0]!.toUpperCase() + (w === w.toUpperCase() && w.length > 3 ? w.slice(1).toLowerCase() : w.slice(1)))
+    .join('');
   return /^[A-Z]/.test(name) ? name : undefined;
 }

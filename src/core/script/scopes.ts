@@ -127,12 +127,15 @@ export class ScriptScopes {
 }
 
 /** `require('x')` and `require('x').member`. */
-export function requiredBy(node: Node | null | undefined): { readonly source: string; readonly member?: string } | undefined {
+export function requiredBy(
+  node: Node | null | undefined,
+): { readonly source: string; readonly member?: string } | undefined {
   if (node?.type === 'MemberExpression' && !node.computed && node.property.type === 'Identifier') {
     const inner = requiredBy(node.object);
     return inner && inner.member === undefined ? { source: inner.source, member: node.property.name } : undefined;
   }
-  if (node?.type !== 'CallExpression' || node.callee.type !== 'Identifier' || node.callee.name !== 'require') return undefined;
+  if (node?.type !== 'CallExpression' || node.callee.type !== 'Identifier' || node.callee.name !== 'require')
+    return undefined;
   const argument = node.arguments[0];
   return argument?.type === 'Literal' ? { source: String(argument.value) } : undefined;
 }

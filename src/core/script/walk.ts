@@ -5,9 +5,7 @@ import type { Span } from '../text/edits.js';
 import type { Node } from './parser.js';
 
 export type FunctionNode =
-  | TSESTree.FunctionDeclaration
-  | TSESTree.FunctionExpression
-  | TSESTree.ArrowFunctionExpression;
+  TSESTree.FunctionDeclaration | TSESTree.FunctionExpression | TSESTree.ArrowFunctionExpression;
 
 /** Children in the order of the visitor keys; holes in arrays are passed over. */
 export function childrenOf(node: Node): Node[] {
@@ -32,7 +30,7 @@ export function forEachChild(node: Node, visit: (child: Node) => void): void {
 /** Depth first. `enter` may answer `false` to leave the children out. `ancestors` ends with the parent. */
 export function walk(
   root: Node,
-  enter: (node: Node, ancestors: readonly Node[]) => boolean | void,
+  enter: (node: Node, ancestors: readonly Node[]) => boolean | undefined | void, // eslint-disable-line @typescript-eslint/no-invalid-void-type -- a visitor may answer nothing
   leave?: (node: Node) => void,
 ): void {
   const ancestors: Node[] = [];
@@ -62,9 +60,7 @@ export function nodeWithin(node: Node, outer: Span): boolean {
 
 export function isFunction(node: Node): node is FunctionNode {
   return (
-    node.type === 'ArrowFunctionExpression' ||
-    node.type === 'FunctionExpression' ||
-    node.type === 'FunctionDeclaration'
+    node.type === 'ArrowFunctionExpression' || node.type === 'FunctionExpression' || node.type === 'FunctionDeclaration'
   );
 }
 
@@ -87,7 +83,9 @@ export function bare(node: Node): Node {
 }
 
 const NOW_METHODS = new Set(
-  'map flatMap filter forEach some every find findIndex findLast findLastIndex reduce reduceRight sort toSorted'.split(' '),
+  'map flatMap filter forEach some every find findIndex findLast findLastIndex reduce reduceRight sort toSorted'.split(
+    ' ',
+  ),
 );
 
 /**
@@ -105,6 +103,12 @@ export function runsNow(fn: Node, parent: Node | undefined): boolean {
   if (name === 'from') return callee.object.type === 'Identifier' && callee.object.name === 'Array';
   if (callee.object.type === 'Identifier' && callee.object.name === 'React') return name === 'useMemo';
   return NOW_METHODS.has(name);
+}
+
+/** `onClick`, `xlink:href`. */
+export function attributeName(attribute: TSESTree.JSXAttribute): string {
+  const { name } = attribute;
+  return name.type === 'JSXIdentifier' ? name.name : `${name.namespace.name}:${name.name.name}`;
 }
 
 /** The innermost nodes that hold a span, outermost first. */

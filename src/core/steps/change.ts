@@ -1,5 +1,5 @@
 /** A change as data: it can be printed, applied in memory, written by a host, taken back. */
-import { OverlayFiles, textOf, type FileSet } from '../project/files.js';
+import { OverlayFiles, textOf, type FileSet } from '../files/files.js';
 import { applyEdits, type Edit } from '../text/edits.js';
 import { fingerprint } from '../text/fingerprint.js';
 import { unifiedDiff } from '../text/diff.js';
@@ -36,5 +36,7 @@ export function applied(files: FileSet, change: Pick<Change, 'files'>): FileSet 
 
 /** The change as one unified diff. */
 export function diffOf(files: FileSet, change: Pick<Change, 'files'>): string {
-  return change.files.map((f) => unifiedDiff(f.path, f.change === 'create' ? undefined : textOf(files, f.path), f.text)).join('');
+  return change.files
+    .map((f) => unifiedDiff(f.path, f.change === 'create' ? undefined : textOf(files, f.path), f.text))
+    .join('');
 }

@@ -5,7 +5,7 @@ import { languageOf } from '../languages/registry.js';
 import type { ComponentModel, Markup, ModuleModel } from '../markup/model.js';
 import { regionOf, snap, type Region } from '../markup/region.js';
 import { childLists, walkMarkup } from '../markup/walk.js';
-import { componentNameFromFile, normalize } from '../project/paths.js';
+import { componentNameFromFile, normalize } from '../files/paths.js';
 import { Project } from '../project/project.js';
 import { proposeNames } from '../propose/names.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
@@ -63,7 +63,10 @@ export function extract(project: Project, request: ExtractRequest): ExtractChang
   });
   if (isProblem(cutting)) return cutting;
   const change = {
-    files: [editFile(file.path, file.text, cutting.edits), ...[...cutting.files].map(([path, text]) => createFile(path, text))],
+    files: [
+      editFile(file.path, file.text, cutting.edits),
+      ...[...cutting.files].map(([path, text]) => createFile(path, text)),
+    ],
   };
   const after = new Project(applied(project.files, change), project.ports);
   const changed = change.files.map((f) => f.path);
@@ -82,7 +85,12 @@ export function extract(project: Project, request: ExtractRequest): ExtractChang
     region,
     seam: cutting.seam,
     proof,
-    notes: [...notes, ...cutting.notes, ...(whole ? [`this was all that ${host.component.name} shows`] : []), ...parentNotes(project, file, region)],
+    notes: [
+      ...notes,
+      ...cutting.notes,
+      ...(whole ? [`this was all that ${host.component.name} shows`] : []),
+      ...parentNotes(project, file, region),
+    ],
   };
 }
 
@@ -94,15 +102,17 @@ export function findRegion(project: Project, file: SourceFile & { language: Lang
   return region ?? problem('range-empty', { path: file.path, span: range });
 }
 
-/** Parents that look at their children one by one, and do not know a component put in between. */
-const READS_CHILDREN = new Set(['Routes', 'Switch', 'Router.Switch']);
-
-function refuseRegion(file: SourceFile & { language: Language }, region: Region, project: Project): Problem | undefined {
+function refuseRegion(
+  file: SourceFile & { language: Language },
+  region: Region,
+  project: Project,
+): Problem | undefined {
   const at = { path: file.path, span: region };
   if (!file.language.cut) return problem('file-language', at, file.language.label);
   for (const node of region.nodes) if (node.kind === 'opaque') return problem('region-opaque', at, node.reason);
   const parent = parentOf(project, file, region);
-  if (parent?.kind === 'element' && READS_CHILDREN.has(parent.name)) return problem('region-parent-reads', at, `<${parent.name}>`);
+  if (parent?.kind === 'element' && file.language.readsChildren.has(parent.name))
+    return problem('region-parent-reads', at, `<${parent.name}>`);
   return undefined;
 }
 
@@ -111,7 +121,14 @@ function parentOf(project: Project, file: SourceFile & { language: Language }, r
   if (isProblem(lists)) return undefined;
   let parent: Markup | undefined;
   walkMarkup(lists.flat(), (node) => {
-    if (childLists(node).some((list) => list.includes(region.nodes[0]!) || list.some((n) => n.start === region.start && n.end >= region.nodes[0]!.end))) parent = node;
+    if (
+      childLists(node).some(
+        (list) =>
+          list.includes(region.nodes[0]!) ||
+          list.some((n) => n.start === region.start && n.end >= region.nodes[0]!.end),
+      )
+    )
+      parent = node;
     return node.start <= region.start && node.end >= region.end;
   });
   return parent;
@@ -148,31 +165,45 @@ function chooseName(
   const taken = file.language.names(file, project.ports);
   const paths = new Set(project.files.list());
   const lower = new Set([...paths].map((p) => p.toLowerCase()));
-  if (request.name !== undefined && !/^[A-Z][\p{L}\p{N}_$]*$/u.test(request.name)) return problem('name-invalid', at, request.name);
+  if (request.name !== undefined && !/^[A-Z][\p{L}\p{N}_$]*$/u.test(request.name))
+    return problem('name-invalid', at, request.name);
   let to: string | undefined;
   if (request.to !== undefined) {
     to = normalize(request.to);
-    if (to === undefined || /^([/\\]|[a-z]:)/i.test(request.to)) return problem('target-outside', { path: request.to }, request.to);
+    if (to === undefined || /^([/\\]|[a-z]:)/i.test(request.to))
+      return problem('target-outside', { path: request.to }, request.to);
     if (languageOf(to) !== file.language) return problem('target-language', { path: to }, to);
     if (paths.has(to)) return problem('target-exists', { path: to }, to);
   }
-  const targetFor = (name: string) => (request.sameFile ? undefined : (to ?? file.language.fileFor(project, file.path, name)));
+  const targetFor = (name: string) =>
+    request.sameFile ? undefined : (to ?? file.language.fileFor(project, file.path, name));
   const free = (name: string) => {
     const target = targetFor(name);
     return !taken.has(name) && (target === undefined || to !== undefined || !lower.has(target.toLowerCase()));
   };
-  const proposed = request.name !== undefined ? [request.name] : proposeNames(region.nodes, hintsFor(project, file, region, host?.component));
+  const proposed =
+    request.name !== undefined
+      ? [request.name]
+      : proposeNames(region.nodes, hintsFor(project, file, region, host?.component));
   const suffixes = ['', 'View', 'Part', 'Block'];
   const name = suffixes.flatMap((s) => proposed.map((n) => n + s)).find(free) ?? numbered(proposed[0] ?? 'Part', free);
-  const notes = request.name !== undefined && name !== request.name ? [`${request.name} is taken: the component is called ${name}`] : [];
+  const notes =
+    request.name !== undefined && name !== request.name
+      ? [`${request.name} is taken: the component is called ${name}`]
+      : [];
   return { name, target: targetFor(name), notes };
 }
 
 function numbered(base: string, free: (name: string) => boolean): string {
-  for (let i = 2; ; i++) if (free(base + i)) return base + i;
+  for (let i = 2; ; i++) if (free(`${base}${i}`)) return `${base}${i}`;
 }
 
-function hintsFor(project: Project, file: SourceFile & { language: Language }, region: Region, host: ComponentModel | undefined) {
+function hintsFor(
+  project: Project,
+  file: SourceFile & { language: Language },
+  region: Region,
+  host: ComponentModel | undefined,
+) {
   const lists = file.language.lists(file, project.ports);
   let loop: { item: string | undefined; source: string } | undefined;
   let comment: string | undefined;
@@ -182,11 +213,21 @@ function hintsFor(project: Project, file: SourceFile & { language: Language }, r
       const before = at > 0 ? list[at - 1]! : undefined;
       if (before?.kind === 'comment') comment = before.text;
       for (const node of list) {
-        if (node.kind === 'loop' && node.body.length === 1 && node.body[0]!.start === region.start && node.body[0]!.end === region.end) {
+        if (
+          node.kind === 'loop' &&
+          node.body.length === 1 &&
+          node.body[0]!.start === region.start &&
+          node.body[0]!.end === region.end
+        ) {
           loop = { item: node.items[0], source: file.text.slice(node.source.start, node.source.end) };
         }
       }
     }
   }
-  return { text: file.text, host: host ? host.name[0]!.toUpperCase() + host.name.slice(1) : componentNameFromFile(file.path), comment, loop };
+  return {
+    text: file.text,
+    host: host ? host.name[0]!.toUpperCase() + host.name.slice(1) : componentNameFromFile(file.path),
+    comment,
+    loop,
+  };
 }

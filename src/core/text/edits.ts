@@ -104,7 +104,9 @@ function slicePieces(pieces: readonly Piece[], range: Span): Piece[] {
     const to = Math.min(range.end - offset, length);
     offset += length;
     if (from >= to) continue;
-    result.push(typeof piece === 'string' ? piece.slice(from, to) : { start: piece.start + from, end: piece.start + to });
+    result.push(
+      typeof piece === 'string' ? piece.slice(from, to) : { start: piece.start + from, end: piece.start + to },
+    );
   }
   return result;
 }

@@ -12,7 +12,18 @@ const LIFECYCLE = new Set(
     ' ',
   ),
 );
-const LOADERS = new Set(['fetch', 'axios', 'useQuery', 'useSWR', 'useSWRImmutable', 'useInfiniteQuery', 'useMutation', 'ky', 'superagent', 'xhr']);
+const LOADERS = new Set([
+  'fetch',
+  'axios',
+  'useQuery',
+  'useSWR',
+  'useSWRImmutable',
+  'useInfiniteQuery',
+  'useMutation',
+  'ky',
+  'superagent',
+  'xhr',
+]);
 const STORES = new Set(['localStorage', 'sessionStorage', 'indexedDB']);
 const TIMERS = new Set(['setTimeout', 'setInterval', 'requestAnimationFrame']);
 const SUBSCRIPTIONS = new Set(['addEventListener', 'subscribe', 'addListener']);
@@ -29,7 +40,8 @@ export function calleeName(node: Node): string | undefined {
   if (call.type !== 'CallExpression') return undefined;
   const callee = bare(call.callee);
   if (callee.type === 'Identifier') return callee.name;
-  if (callee.type === 'MemberExpression' && !callee.computed && callee.property.type === 'Identifier') return callee.property.name;
+  if (callee.type === 'MemberExpression' && !callee.computed && callee.property.type === 'Identifier')
+    return callee.property.name;
   return undefined;
 }
 
@@ -54,7 +66,8 @@ export function readDoings(component: ComponentNode, skip: ReadonlySet<Node>): D
         }
         break;
       case 'FunctionDeclaration':
-        if (node !== component && ancestors[ancestors.length - 2] === component && node.id) bind('handler', node, [node.id.name]);
+        if (node !== component && ancestors[ancestors.length - 2] === component && node.id)
+          bind('handler', node, [node.id.name]);
         break;
       case 'CallExpression':
         readCall(node, bind, deeds);
@@ -73,7 +86,8 @@ export function readDoings(component: ComponentNode, skip: ReadonlySet<Node>): D
       case 'PropertyDefinition':
       case 'MethodDefinition':
       case 'Property':
-        if (ancestors[ancestors.length - 1] === component || ancestors[ancestors.length - 2] === component) readMember(node, bind);
+        if (ancestors[ancestors.length - 1] === component || ancestors[ancestors.length - 2] === component)
+          readMember(node, bind);
         break;
       case 'AssignmentExpression':
         if (isThisState(node.left) && node.right.type === 'ObjectExpression') bind('state', node, keysOf(node.right));
@@ -82,7 +96,9 @@ export function readDoings(component: ComponentNode, skip: ReadonlySet<Node>): D
     return undefined;
   });
   const seen = new Set<string>();
-  const unique = bindings.filter((b) => b.kind === 'effect' || (!seen.has(b.kind + b.name) && seen.add(b.kind + b.name)));
+  const unique = bindings.filter(
+    (b) => b.kind === 'effect' || (!seen.has(b.kind + b.name) && seen.add(b.kind + b.name)),
+  );
   return { bindings: unique, deeds: [...deeds].sort() };
 }
 
@@ -135,10 +151,12 @@ function readMember(
   if (name === 'state' && node.value?.type === 'ObjectExpression') bind('state', node, keysOf(node.value));
   else if (name === 'getInitialState' && node.value && isFunction(node.value)) {
     walk(node.value, (child) => {
-      if (child.type === 'ReturnStatement' && child.argument?.type === 'ObjectExpression') bind('state', child, keysOf(child.argument));
+      if (child.type === 'ReturnStatement' && child.argument?.type === 'ObjectExpression')
+        bind('state', child, keysOf(child.argument));
     });
   } else if (LIFECYCLE.has(name)) bind('effect', node, ['']);
-  else if (name !== 'constructor' && !name.startsWith('render') && node.value && isFunction(node.value)) bind('handler', node, [name]);
+  else if (name !== 'constructor' && !name.startsWith('render') && node.value && isFunction(node.value))
+    bind('handler', node, [name]);
 }
 
 function isThisState(node: Node): boolean {

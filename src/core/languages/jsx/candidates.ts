@@ -5,7 +5,8 @@ import { bare, forEachChild, isFunction, type FunctionNode } from '../../script/
 import { isJsx } from './markup.js';
 
 /** The body of a component: a function, a class, or the object given to `createClass`. */
-export type ComponentNode = FunctionNode | TSESTree.ClassDeclaration | TSESTree.ClassExpression | TSESTree.ObjectExpression;
+export type ComponentNode =
+  FunctionNode | TSESTree.ClassDeclaration | TSESTree.ClassExpression | TSESTree.ObjectExpression;
 
 export interface Candidate {
   readonly node: ComponentNode;
@@ -83,7 +84,11 @@ function isCreateClass(parent: Node | undefined): boolean {
   if (parent?.type !== 'CallExpression') return false;
   const callee = bare(parent.callee);
   if (callee.type === 'Identifier') return callee.name === 'createClass' || callee.name === 'createReactClass';
-  return callee.type === 'MemberExpression' && callee.property.type === 'Identifier' && callee.property.name === 'createClass';
+  return (
+    callee.type === 'MemberExpression' &&
+    callee.property.type === 'Identifier' &&
+    callee.property.name === 'createClass'
+  );
 }
 
 interface Naming {
@@ -116,13 +121,23 @@ function nameOf(node: ComponentNode, above: readonly Node[]): Naming {
       return { name: name ?? own, defaultExport: false, topLevel: atTop, outer: outside ?? parent };
     }
     if (parent.type === 'AssignmentExpression' && child === parent.right) {
-      return { name: assignedName(parent.left) ?? own, defaultExport: isModuleExports(parent.left), topLevel, outer: parent };
+      return {
+        name: assignedName(parent.left) ?? own,
+        defaultExport: isModuleExports(parent.left),
+        topLevel,
+        outer: parent,
+      };
     }
     if (parent.type === 'ExportDefaultDeclaration') {
       return { name: own, defaultExport: true, topLevel: true, outer: parent };
     }
     const direct = child === node;
-    return { name: own, defaultExport: false, topLevel: direct && (parent.type === 'Program' || parent.type === 'ExportNamedDeclaration'), outer: node };
+    return {
+      name: own,
+      defaultExport: false,
+      topLevel: direct && (parent.type === 'Program' || parent.type === 'ExportNamedDeclaration'),
+      outer: node,
+    };
   }
   return { name: own, defaultExport: false, topLevel: false, outer: node };
 }

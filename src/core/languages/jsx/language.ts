@@ -17,6 +17,8 @@ export const jsx: Language = {
   label: 'JSX and TSX',
   extensions: ['.tsx', '.jsx', '.ts', '.js', '.mts', '.mjs', '.cts', '.cjs'],
 
+  readsChildren: new Set(['Routes', 'Switch', 'Router.Switch']),
+
   read(file, ports) {
     const script = parseFile(file, ports);
     return isProblem(script) ? script : readJsxModule(file.text, script, file.path);
@@ -28,7 +30,15 @@ export const jsx: Language = {
     const { holdsJsx } = findComponents(script.program);
     const roots = new JsxMarkup(file.text, holdsJsx).parts(script.program);
     const lists: (readonly Markup[])[] = roots.map((root) => [root]);
-    walkMarkup(roots, (node) => void lists.push(...childLists(node).map((list) => (node.kind === 'expression' ? list.map((m) => [m]) : [list])).flat()));
+    walkMarkup(
+      roots,
+      (node) =>
+        void lists.push(
+          ...childLists(node)
+            .map((list) => (node.kind === 'expression' ? list.map((m) => [m]) : [list]))
+            .flat(),
+        ),
+    );
     return lists.filter((list) => list.length > 0);
   },
 
@@ -51,7 +61,12 @@ export const jsx: Language = {
   prove(file, ports) {
     const script = parseFile(file, ports);
     if (isProblem(script)) return script;
-    return { path: file.path, text: file.text, script, scopes: new ScriptScopes(script), renderedText: (raw) => renderedText(raw).text };
+    return {
+      path: file.path,
+      text: file.text,
+      script,
+      scopes: new ScriptScopes(script),
+      renderedText: (raw) => renderedText(raw).text,
+    };
   },
 };
-

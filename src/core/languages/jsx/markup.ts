@@ -151,7 +151,7 @@ export class JsxMarkup {
       return [this.expression(child.expression, spanOf(child))];
     }
     if (child.type === 'JSXSpreadChild') return [{ kind: 'opaque', ...spanOf(child), reason: 'spread children' }];
-    return [this.element(child as TSESTree.JSXElement)];
+    return [this.element(child)];
   }
 
   #attribute(node: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute): Attribute {

@@ -29,7 +29,11 @@ export function readModuleTables(program: Program, text: string): ModuleTables {
         exports.push({ name: 'default', local: innermostName(statement.declaration) ?? 'default' });
         break;
       case 'ExportAllDeclaration':
-        exports.push({ name: statement.exported ? exportedName(statement.exported) : '*', local: '*', source: statement.source.value });
+        exports.push({
+          name: statement.exported ? exportedName(statement.exported) : '*',
+          local: '*',
+          source: statement.source.value,
+        });
         break;
       case 'VariableDeclaration':
         readVariables(statement, imports);
@@ -50,7 +54,8 @@ function importOf(specifier: TSESTree.ImportClause, statement: TSESTree.ImportDe
       : specifier.type === 'ImportNamespaceSpecifier'
         ? '*'
         : exportedName(specifier.imported);
-  const typeOnly = statement.importKind === 'type' || (specifier.type === 'ImportSpecifier' && specifier.importKind === 'type');
+  const typeOnly =
+    statement.importKind === 'type' || (specifier.type === 'ImportSpecifier' && specifier.importKind === 'type');
   return { source: statement.source.value, local: specifier.local.name, imported, typeOnly, ...spanOf(statement) };
 }
 
@@ -78,7 +83,8 @@ function namedExports(statement: TSESTree.ExportNamedDeclaration): ExportModel[]
 export function innermostName(node: Node): string | undefined {
   const inner = bare(node);
   if (inner.type === 'Identifier') return inner.name;
-  if (inner.type === 'FunctionDeclaration' || inner.type === 'ClassDeclaration' || inner.type === 'FunctionExpression') return inner.id?.name;
+  if (inner.type === 'FunctionDeclaration' || inner.type === 'ClassDeclaration' || inner.type === 'FunctionExpression')
+    return inner.id?.name;
   if (inner.type !== 'CallExpression') return undefined;
   for (const argument of inner.arguments) {
     const name = argument.type === 'SpreadElement' ? undefined : innermostName(argument);
@@ -104,7 +110,13 @@ function readVariables(statement: TSESTree.VariableDeclaration, imports: ImportM
     }
     const lazy = lazySource(declarator.init);
     if (lazy !== undefined && declarator.id.type === 'Identifier') {
-      imports.push({ source: lazy, local: declarator.id.name, imported: 'default', typeOnly: false, ...spanOf(statement) });
+      imports.push({
+        source: lazy,
+        local: declarator.id.name,
+        imported: 'default',
+        typeOnly: false,
+        ...spanOf(statement),
+      });
     }
   }
 }
@@ -112,7 +124,8 @@ function readVariables(statement: TSESTree.VariableDeclaration, imports: ImportM
 function requiredSource(node: Node): string | undefined {
   const call = bare(node);
   if (call.type === 'MemberExpression') return requiredSource(call.object);
-  if (call.type !== 'CallExpression' || call.callee.type !== 'Identifier' || call.callee.name !== 'require') return undefined;
+  if (call.type !== 'CallExpression' || call.callee.type !== 'Identifier' || call.callee.name !== 'require')
+    return undefined;
   const argument = call.arguments[0];
   return argument?.type === 'Literal' && typeof argument.value === 'string' ? argument.value : undefined;
 }
@@ -128,8 +141,10 @@ function lazySource(node: Node): string | undefined {
 
 function importSource(node: Node): string | undefined {
   const inner = bare(node);
-  if (inner.type === 'ImportExpression') return inner.source.type === 'Literal' ? String(inner.source.value) : undefined;
-  if (inner.type === 'CallExpression' && inner.callee.type === 'MemberExpression') return importSource(inner.callee.object);
+  if (inner.type === 'ImportExpression')
+    return inner.source.type === 'Literal' ? String(inner.source.value) : undefined;
+  if (inner.type === 'CallExpression' && inner.callee.type === 'MemberExpression')
+    return importSource(inner.callee.object);
   return undefined;
 }
 
@@ -149,7 +164,9 @@ function loadedOnDemand(program: Program, known: readonly ImportModel[]): string
   const result: string[] = [];
   walk(program, (node) => {
     const source =
-      node.type === 'ImportExpression' && node.source.type === 'Literal' ? String(node.source.value) : requiredSource(node);
+      node.type === 'ImportExpression' && node.source.type === 'Literal'
+        ? String(node.source.value)
+        : requiredSource(node);
     if (source !== undefined && !named.has(source)) result.push(source);
   });
   return result;

@@ -17,7 +17,8 @@ export function typeTable(program: Program): TypeTable {
   const table = new Map<string, TSESTree.TSInterfaceDeclaration | TSESTree.TSTypeAliasDeclaration>();
   for (const statement of program.body) {
     const node = statement.type === 'ExportNamedDeclaration' ? statement.declaration : statement;
-    if (node?.type === 'TSInterfaceDeclaration' || node?.type === 'TSTypeAliasDeclaration') table.set(node.id.name, node);
+    if (node?.type === 'TSInterfaceDeclaration' || node?.type === 'TSTypeAliasDeclaration')
+      table.set(node.id.name, node);
   }
   return table;
 }
@@ -127,5 +128,7 @@ function membersOf(type: TSESTree.TypeNode, types: TypeTable, depth = 0): TSESTr
 
 function membersOfNamed(name: string, types: TypeTable, depth: number): TSESTree.TypeElement[] {
   const declared = types.get(name)!;
-  return declared.type === 'TSInterfaceDeclaration' ? declared.body.body : membersOf(declared.typeAnnotation, types, depth);
+  return declared.type === 'TSInterfaceDeclaration'
+    ? declared.body.body
+    : membersOf(declared.typeAnnotation, types, depth);
 }

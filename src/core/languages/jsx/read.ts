@@ -7,7 +7,7 @@ import { readDoings } from './bindings.js';
 import { JsxMarkup } from './markup.js';
 import { readModuleTables } from './modules.js';
 import { readProps, typeTable } from './props.js';
-import { componentNameFromFile } from '../../project/paths.js';
+import { componentNameFromFile } from '../../files/paths.js';
 
 /** `fileName` names an anonymous default export. */
 export function readJsxModule(text: string, script: ParsedScript, fileName: string): ModuleModel {
@@ -34,7 +34,11 @@ export function readJsxModule(text: string, script: ParsedScript, fileName: stri
       markup: isFunction(node) ? markup.functionBody(node) : markup.parts(node),
     };
   });
-  return { components, ...tables, mounts: candidates.length === 0 || hasLoose(script) ? markup.parts(script.program) : [] };
+  return {
+    components,
+    ...tables,
+    mounts: candidates.length === 0 || hasLoose(script) ? markup.parts(script.program) : [],
+  };
 }
 
 function hasLoose(script: ParsedScript): boolean {

@@ -4,10 +4,10 @@
  */
 import type { TSESTree } from '@typescript-eslint/types';
 import { problem, type Problem } from '../../../problems/problems.js';
-import { isEventName, eventNameFor, eventForState } from '../../../propose/events.js';
+import { isEventName, eventNameFor, eventForState } from '../../events.js';
 import type { Node } from '../../../script/parser.js';
 import { identifierEnd, type Reference, type Variable } from '../../../script/scopes.js';
-import { bare, isFunction, nodeWithin, spanOf, walk } from '../../../script/walk.js';
+import { attributeName, bare, isFunction, nodeWithin, spanOf, walk } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { calleeName } from '../bindings.js';
 import { isPropsParameter, type Trouble } from './lifts.js';
@@ -79,14 +79,16 @@ export function findCrossings(scene: Scene, trouble: Trouble, moves: Moves): Bou
     }
     add(draft, site);
   }
-  const whole = [...crossings.values()].filter((c) => c.key.startsWith('bound') && !c.value.endsWith('.bind(this)')).flatMap((c) => c.sites.map((s) => s.span));
+  const whole = [...crossings.values()]
+    .filter((c) => c.key.startsWith('bound') && !c.value.endsWith('.bind(this)'))
+    .flatMap((c) => c.sites.map((s) => s.span));
   for (const reference of spans.flatMap((span) => scene.scopes.within(span))) {
     const identifier = reference.identifier;
     if (whole.some((span) => nodeWithin(identifier, span))) continue;
     if (staying.some((span) => nodeWithin(identifier, span))) continue;
     const variable = reference.resolved;
     if (!variable || variable.defs.length === 0) {
-      globals.add(String((identifier as TSESTree.Identifier).name));
+      globals.add((identifier as TSESTree.Identifier).name);
       continue;
     }
     if (scene.declaredIn(variable, spans)) continue;
@@ -97,7 +99,11 @@ export function findCrossings(scene: Scene, trouble: Trouble, moves: Moves): Bou
     if (!reference.isValueReference) {
       localTypes.push(reference);
       if (variable.defs[0]?.type === 'Type' && !isTypeParameter(variable)) {
-        return problem('region-private-type', { path: scene.request.file.path, span: spanOf(identifier) }, variable.name);
+        return problem(
+          'region-private-type',
+          { path: scene.request.file.path, span: spanOf(identifier) },
+          variable.name,
+        );
       }
       continue;
     }
@@ -114,17 +120,30 @@ export function findCrossings(scene: Scene, trouble: Trouble, moves: Moves): Bou
 }
 
 export function isTypeParameter(variable: Variable): boolean {
-  return variable.identifiers.some((id) => (id as Node & { parent?: Node }).parent?.type === 'TSTypeParameter') || variable.defs[0]?.node.type === 'TSTypeParameter';
+  return (
+    variable.identifiers.some((id) => (id as Node & { parent?: Node }).parent?.type === 'TSTypeParameter') ||
+    variable.defs[0]?.node.type === 'TSTypeParameter'
+  );
 }
 
 /** A member that is read of a variable or of `this`: `props.hive`, where the chain ends or a call begins. */
-function memberOf(scene: Scene, node: Node): (TSESTree.MemberExpression & { property: TSESTree.Identifier }) | undefined {
+function memberOf(
+  scene: Scene,
+  node: Node,
+): (TSESTree.MemberExpression & { property: TSESTree.Identifier }) | undefined {
   const parent = scene.scopes.parentOf(node);
   if (parent?.type !== 'MemberExpression' || parent.object !== node || parent.computed) return undefined;
-  return parent.property.type === 'Identifier' ? (parent as TSESTree.MemberExpression & { property: TSESTree.Identifier }) : undefined;
+  return parent.property.type === 'Identifier'
+    ? (parent as TSESTree.MemberExpression & { property: TSESTree.Identifier })
+    : undefined;
 }
 
-function variableCrossing(scene: Scene, variable: Variable, identifier: Node, spans: readonly Span[]): { draft: Draft; site: Site } {
+function variableCrossing(
+  scene: Scene,
+  variable: Variable,
+  identifier: Node,
+  spans: readonly Span[],
+): { draft: Draft; site: Site } {
   const whole = identifier as TSESTree.Identifier;
   if (splitsIntoMembers(scene, variable, spans)) {
     const member = memberOf(scene, identifier)!;
@@ -248,7 +267,7 @@ function simpleParameter(parameter: Node, index: number, taken: readonly string[
 function liftName(scene: Scene, fn: TSESTree.ArrowFunctionExpression): string {
   const parent = scene.scopes.parentOf(fn);
   const attribute = parent?.type === 'JSXExpressionContainer' ? scene.scopes.parentOf(parent) : undefined;
-  const name = attribute?.type === 'JSXAttribute' ? String(attribute.name.name) : undefined;
+  const name = attribute?.type === 'JSXAttribute' ? attributeName(attribute) : undefined;
   if (name === 'ref') {
     const assigned = assignedMember(fn);
     return assigned ? (/ref$/i.test(assigned) ? assigned : `${assigned}Ref`) : 'elementRef';
@@ -257,10 +276,12 @@ function liftName(scene: Scene, fn: TSESTree.ArrowFunctionExpression): string {
   const call = soleCall(fn);
   if (call) {
     const callee = bare(call.callee);
-    const called = callee.type === 'MemberExpression' && callee.property.type === 'Identifier' ? callee.property.name : undefined;
+    const called =
+      callee.type === 'MemberExpression' && callee.property.type === 'Identifier' ? callee.property.name : undefined;
     if (called === 'setState' && call.arguments[0]?.type === 'ObjectExpression') {
       const key = call.arguments[0].properties[0];
-      if (key?.type === 'Property' && key.key.type === 'Identifier') return eventForState(`set${key.key.name[0]!.toUpperCase()}${key.key.name.slice(1)}`);
+      if (key?.type === 'Property' && key.key.type === 'Identifier')
+        return eventForState(`set${key.key.name[0]!.toUpperCase()}${key.key.name.slice(1)}`);
     } else if (called && called !== 'setState') return eventNameFor(called);
   }
   return name ?? 'onAction';
@@ -270,16 +291,24 @@ function liftName(scene: Scene, fn: TSESTree.ArrowFunctionExpression): string {
 function otherEventNames(scene: Scene, fn: TSESTree.ArrowFunctionExpression, extras: readonly Variable[]): string[] {
   const parent = scene.scopes.parentOf(fn);
   const attribute = parent?.type === 'JSXExpressionContainer' ? scene.scopes.parentOf(parent) : undefined;
-  const name = attribute?.type === 'JSXAttribute' ? String(attribute.name.name) : undefined;
+  const name = attribute?.type === 'JSXAttribute' ? attributeName(attribute) : undefined;
   if (!name || !isEventName(name)) return [];
   const about = extras[0]?.name;
-  return [...(about && about.length > 2 ? [`on${about[0]!.toUpperCase()}${about.slice(1)}${name.slice(2)}`] : []), name];
+  return [
+    ...(about && about.length > 2 ? [`on${about[0]!.toUpperCase()}${about.slice(1)}${name.slice(2)}`] : []),
+    name,
+  ];
 }
 
 function assignedMember(fn: TSESTree.ArrowFunctionExpression): string | undefined {
   let name: string | undefined;
   walk(fn.body, (node) => {
-    if (node.type === 'AssignmentExpression' && node.left.type === 'MemberExpression' && node.left.property.type === 'Identifier') name ??= node.left.property.name;
+    if (
+      node.type === 'AssignmentExpression' &&
+      node.left.type === 'MemberExpression' &&
+      node.left.property.type === 'Identifier'
+    )
+      name ??= node.left.property.name;
     return undefined;
   });
   return name;
@@ -307,9 +336,15 @@ function thisCrossing(scene: Scene, node: TSESTree.ThisExpression): { draft: Dra
     return memberCrossing(scene, member);
   }
   const parent = scene.scopes.parentOf(member);
-  if (parent?.type === 'MemberExpression' && parent.object === member && parent.property.type === 'Identifier' && parent.property.name === 'bind') {
+  if (
+    parent?.type === 'MemberExpression' &&
+    parent.object === member &&
+    parent.property.type === 'Identifier' &&
+    parent.property.name === 'bind'
+  ) {
     const call = scene.scopes.parentOf(parent);
-    if (call?.type === 'CallExpression' && call.callee === parent && call.arguments[0]?.type === 'ThisExpression') return bindCrossing(scene, member, call);
+    if (call?.type === 'CallExpression' && call.callee === parent && call.arguments[0]?.type === 'ThisExpression')
+      return bindCrossing(scene, member, call);
   }
   if (parent?.type === 'CallExpression' && parent.callee === member) return methodCrossing(scene, member);
   return memberCrossing(scene, member);
@@ -317,26 +352,49 @@ function thisCrossing(scene: Scene, node: TSESTree.ThisExpression): { draft: Dra
 
 function plainThis(scene: Scene, node: Node, wanted: string): { draft: Draft; site: Site } {
   const value = scene.slice(node);
-  const draft: Draft = { key: `member ${value}`, wanted, value, event: false, slot: false, typed: spanOf(node), extras: [], setter: false, variable: undefined };
+  const draft: Draft = {
+    key: `member ${value}`,
+    wanted,
+    value,
+    event: false,
+    slot: false,
+    typed: spanOf(node),
+    extras: [],
+    setter: false,
+    variable: undefined,
+  };
   return { draft, site: { span: spanOf(node), write: (prop) => prop } };
 }
 
-function bindCrossing(scene: Scene, method: TSESTree.MemberExpression & { property: TSESTree.Identifier }, call: TSESTree.CallExpression): { draft: Draft; site: Site } {
+function bindCrossing(
+  scene: Scene,
+  method: TSESTree.MemberExpression & { property: TSESTree.Identifier },
+  call: TSESTree.CallExpression,
+): { draft: Draft; site: Site } {
   const own = scene.scopes.within(spanOf(call)).some((r) => r.resolved && scene.declaredIn(r.resolved, [scene.region]));
   const wanted = eventNameFor(method.property.name);
   const base = { wanted, event: true, slot: false, extras: [], setter: false, variable: undefined };
   if (!own) {
     const value = scene.slice(call);
-    return { draft: { ...base, key: `bound ${value}`, value, typed: spanOf(call) }, site: { span: spanOf(call), write: (prop) => prop } };
+    return {
+      draft: { ...base, key: `bound ${value}`, value, typed: spanOf(call) },
+      site: { span: spanOf(call), write: (prop) => prop },
+    };
   }
   const value = `${scene.slice(method)}.bind(this)`;
   const rest = call.arguments.slice(1).map((a) => scene.slice(a));
   const write = (prop: string) => (rest.length ? `${prop}.bind(null, ${rest.join(', ')})` : prop);
-  return { draft: { ...base, key: `bound ${value}`, value, typed: spanOf(method) }, site: { span: spanOf(call), write } };
+  return {
+    draft: { ...base, key: `bound ${value}`, value, typed: spanOf(method) },
+    site: { span: spanOf(call), write },
+  };
 }
 
 /** A method that is called while rendering keeps its `this` by way of an arrow function. */
-function methodCrossing(scene: Scene, member: TSESTree.MemberExpression & { property: TSESTree.Identifier }): { draft: Draft; site: Site } {
+function methodCrossing(
+  scene: Scene,
+  member: TSESTree.MemberExpression & { property: TSESTree.Identifier },
+): { draft: Draft; site: Site } {
   const name = member.property.name;
   const draft: Draft = {
     key: `method ${name}`,
@@ -350,7 +408,9 @@ function methodCrossing(scene: Scene, member: TSESTree.MemberExpression & { prop
     variable: undefined,
   };
   const parameters = methodParameters(scene, name);
-  const value = parameters ? `(${parameters.join(', ')}) => ${scene.slice(member)}(${parameters.join(', ')})` : draft.value;
+  const value = parameters
+    ? `(${parameters.join(', ')}) => ${scene.slice(member)}(${parameters.join(', ')})`
+    : draft.value;
   return { draft: { ...draft, value }, site: { span: spanOf(member), write: (prop) => prop } };
 }
 
@@ -373,17 +433,24 @@ function methodParameters(scene: Scene, name: string): string[] | undefined {
 
 function isSetter(variable: Variable): boolean {
   const definition = variable.defs[0];
-  if (definition?.type !== 'Variable' || !definition.node.init || definition.node.id.type !== 'ArrayPattern') return false;
+  if (definition?.type !== 'Variable' || !definition.node.init || definition.node.id.type !== 'ArrayPattern')
+    return false;
   const hook = calleeName(definition.node.init);
   const second = definition.node.id.elements[1];
-  return hook === 'useState' && second?.type === 'Identifier' && second.name === variable.name && /^set[A-Z]/.test(variable.name);
+  return (
+    hook === 'useState' &&
+    second?.type === 'Identifier' &&
+    second.name === variable.name &&
+    /^set[A-Z]/.test(variable.name)
+  );
 }
 
 function isHandler(variable: Variable, setter: boolean): boolean {
   if (setter) return true;
   const definition = variable.defs[0];
   if (definition?.type === 'FunctionName') return true;
-  if (definition?.type !== 'Variable' || !definition.node.init || definition.node.id.type !== 'Identifier') return false;
+  if (definition?.type !== 'Variable' || !definition.node.init || definition.node.id.type !== 'Identifier')
+    return false;
   const init = bare(definition.node.init);
   return isFunction(init) || calleeName(init) === 'useCallback';
 }
@@ -396,7 +463,7 @@ function usedLater(scene: Scene, variable: Variable): boolean {
       if (scene.laterFunctions(reference.identifier).length > 0) return true;
       const holder = scene.scopes.parentOf(reference.identifier);
       const attribute = holder?.type === 'JSXExpressionContainer' ? scene.scopes.parentOf(holder) : undefined;
-      return attribute?.type === 'JSXAttribute' && isEventName(String(attribute.name.name));
+      return attribute?.type === 'JSXAttribute' && isEventName(attributeName(attribute));
     });
 }
 
@@ -417,6 +484,11 @@ function mayBeFunction(scene: Scene, argument: Node): boolean {
   if (argument.type !== 'Identifier') return false;
   const definition = scene.scopes.variableOf(argument)?.defs[0];
   if (!definition || definition.type === 'ImportBinding' || definition.type === 'FunctionName') return true;
-  return definition.type === 'Variable' && Boolean(definition.node.init && (isFunction(bare(definition.node.init)) || calleeName(definition.node.init) === 'useCallback'));
+  return (
+    definition.type === 'Variable' &&
+    Boolean(
+      definition.node.init &&
+      (isFunction(bare(definition.node.init)) || calleeName(definition.node.init) === 'useCallback'),
+    )
+  );
 }
-

@@ -3,7 +3,7 @@
  * and its use, and link the files.
  */
 import { isProblem, type Problem } from '../../../problems/problems.js';
-import { basename, dirname, extname } from '../../../project/paths.js';
+import { basename, dirname, extname } from '../../../files/paths.js';
 import type { CutRequest, Cutting, Seam } from '../../../steps/cutting.js';
 import type { Variable } from '../../../script/scopes.js';
 import type { Node } from '../../../script/parser.js';
@@ -47,7 +47,8 @@ export function cut(request: CutRequest): Cutting | Problem {
   }
   const habits = habitsOf(request.file.path, scene.text, script.program);
   const notes = [...moves.notes];
-  if (shape.unknownTypes.length) notes.push(`no type could be found for ${shape.unknownTypes.join(', ')}: written as any`);
+  if (shape.unknownTypes.length)
+    notes.push(`no type could be found for ${shape.unknownTypes.join(', ')}: written as any`);
   const parts = { scene, moves, shape, habits, goingSpans };
   const written = sharing ? intoNewFile(parts, sharing, request.target!) : intoSameFile(parts);
   return { ...written, seam: seamOf(shape), notes };
@@ -90,7 +91,10 @@ function declaredNames(scene: Scene, moves: Moves): Set<string> {
 }
 
 function seamOf(shape: Interface): Seam {
-  const entry = (p: Interface['props'][number]) => ({ name: p.name, ...(p.type === undefined ? {} : { type: p.type }) });
+  const entry = (p: Interface['props'][number]) => ({
+    name: p.name,
+    ...(p.type === undefined ? {} : { type: p.type }),
+  });
   return {
     props: shape.props.filter((p) => !p.crossing.event && !p.crossing.slot).map(entry),
     events: shape.props.filter((p) => p.crossing.event).map(entry),
@@ -102,10 +106,7 @@ function seamOf(shape: Interface): Seam {
 function hostEdits({ scene, moves }: Parts, use: string): Edit[] {
   const comment = scene.comment;
   const start = comment ? comment.range[0] : scene.region.start;
-  return [
-    { start, end: scene.region.end, text: use },
-    ...removals(scene, moves.statements),
-  ];
+  return [{ start, end: scene.region.end, text: use }, ...removals(scene, moves.statements)];
 }
 
 /** Removal of whole statements with their comments; neighbours go as one, so that no gap is left between them. */
@@ -114,7 +115,8 @@ function removals(scene: Scene, statements: readonly Node[]): Edit[] {
   const merged: Span[] = [];
   for (const span of spans) {
     const last = merged[merged.length - 1];
-    if (last && /^[\s;]*$/.test(scene.text.slice(last.end, span.start))) merged[merged.length - 1] = { start: last.start, end: span.end };
+    if (last && /^[\s;]*$/.test(scene.text.slice(last.end, span.start)))
+      merged[merged.length - 1] = { start: last.start, end: span.end };
     else merged.push(span);
   }
   return merged.map((span) => wholeLines(scene, span));
@@ -131,7 +133,9 @@ function intoSameFile(parts: Parts): Pick<Cutting, 'edits' | 'files'> {
   const { scene, moves, shape, habits } = parts;
   const nl = habits.lineEnd;
   const written = writeComponent(scene, shape, moves, habits, 'none', propsNameFor(scene, habits, true));
-  const outer = scene.script.program.body.find((s) => s.range[0] <= scene.region.start && s.range[1] >= scene.region.end)!;
+  const outer = scene.script.program.body.find(
+    (s) => s.range[0] <= scene.region.start && s.range[1] >= scene.region.end,
+  )!;
   const place = withLeadingComments(scene, spanOf(outer)).start;
   const propTypes = writePropTypes(scene, shape, habits);
   const text = [written.props, written.component, propTypes].filter(Boolean).join(nl + nl) + nl + nl;
@@ -156,7 +160,9 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
   const needed = withPropTypes(scene, withReact(scene, sharing.imports), propTypes !== '');
   const lines = repeatedImports(scene, needed, target, habits);
   const hostLines = [
-    esm ? importOf(defaultExport ? name : `{ ${name} }`, sourceFor(scene, file.path, target)) : requireOf(name, sourceFor(scene, file.path, target)),
+    esm
+      ? importOf(defaultExport ? name : `{ ${name} }`, sourceFor(scene, file.path, target))
+      : requireOf(name, sourceFor(scene, file.path, target)),
   ];
 
   if (sharing.shared.length) {
@@ -166,20 +172,36 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
     const shared = new Set(names);
     const usedBy = (spans: readonly Span[], inside: boolean) =>
       names.filter((v) =>
-        v.references.some((r) => !sharing.shared.some((s) => nodeWithin(r.identifier, spanOf(s))) && inside === [...spans, ...sharing.moved.map(spanOf)].some((s) => nodeWithin(r.identifier, s))),
+        v.references.some(
+          (r) =>
+            !sharing.shared.some((s) => nodeWithin(r.identifier, spanOf(s))) &&
+            inside === [...spans, ...sharing.moved.map(spanOf)].some((s) => nodeWithin(r.identifier, s)),
+        ),
       );
     const forNew = usedBy(parts.goingSpans, true).map((v) => v.name);
     const forHost = usedBy(parts.goingSpans, false).map((v) => v.name);
     const link = (list: readonly string[], from: string) =>
-      esm ? importOf(`{ ${list.join(', ')} }`, sourceFor(scene, from, sharedPath)) : requireOf(`{ ${list.join(', ')} }`, sourceFor(scene, from, sharedPath));
+      esm
+        ? importOf(`{ ${list.join(', ')} }`, sourceFor(scene, from, sharedPath))
+        : requireOf(`{ ${list.join(', ')} }`, sourceFor(scene, from, sharedPath));
     if (forNew.length) lines.push(link(forNew, target));
     if (forHost.length) hostLines.push(link(forHost, file.path));
-    const reexported = sharing.shared.filter((s) => s.type === 'ExportNamedDeclaration').flatMap((s) => declaredBy(scene, s)).filter((v) => shared.has(v)).map((v) => v.name);
-    if (reexported.length) hostLines.push(`export { ${reexported.join(', ')} } from ${q}${sourceFor(scene, file.path, sharedPath)}${q}${habits.semi}`);
+    const reexported = sharing.shared
+      .filter((s) => s.type === 'ExportNamedDeclaration')
+      .flatMap((s) => declaredBy(scene, s))
+      .filter((v) => shared.has(v))
+      .map((v) => v.name);
+    if (reexported.length)
+      hostLines.push(
+        `export { ${reexported.join(', ')} } from ${q}${sourceFor(scene, file.path, sharedPath)}${q}${habits.semi}`,
+      );
   }
   const typeNames = sharing.hostTypes.filter((v) => !sharing.moved.some((s) => declaredBy(scene, s).includes(v)));
   for (const type of typeNames) edits.push(...exportEdit(scene, type));
-  if (typeNames.length) lines.push(`import type { ${typeNames.map((v) => v.name).join(', ')} } from ${q}${sourceFor(scene, target, file.path)}${q}${habits.semi}`);
+  if (typeNames.length)
+    lines.push(
+      `import type { ${typeNames.map((v) => v.name).join(', ')} } from ${q}${sourceFor(scene, target, file.path)}${q}${habits.semi}`,
+    );
   lines.push(...foreignImports(shape, target, scene, habits));
 
   const movedModule = sharing.moved.map((s) => {
@@ -191,7 +213,16 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
   const directives = scene.script.program.body.flatMap((s) =>
     s.type === 'ExpressionStatement' && 'directive' in s && s.directive === 'use client' ? [scene.slice(s)] : [],
   );
-  const sections = [directives.join(nl), lines.join(nl), movedModule.join(nl + nl), written.props, written.component, propTypes, written.tail, esm ? '' : `module.exports = ${name}${habits.semi}`];
+  const sections = [
+    directives.join(nl),
+    lines.join(nl),
+    movedModule.join(nl + nl),
+    written.props,
+    written.component,
+    propTypes,
+    written.tail,
+    esm ? '' : `module.exports = ${name}${habits.semi}`,
+  ];
   files.set(target, sections.filter(Boolean).join(nl + nl) + nl);
 
   const removed = [...parts.goingSpans, ...sharing.moved.map(spanOf), ...sharing.shared.map(spanOf)];
@@ -204,13 +235,21 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
     const gone = edits[around]!;
     const blank = place.first || /\n[ \t]*\r?\n$/.test(scene.text.slice(gone.start, gone.end));
     edits[around] = { ...gone, text: block + nl + (blank ? nl : '') };
-  } else edits.unshift({ start: place.offset, end: place.offset, text: place.first ? `${place.offset ? nl + nl : ''}${block}${place.offset ? '' : nl + nl}` : nl + block });
+  } else
+    edits.unshift({
+      start: place.offset,
+      end: place.offset,
+      text: place.first ? `${place.offset ? nl + nl : ''}${block}${place.offset ? '' : nl + nl}` : nl + block,
+    });
   return { edits, files };
 }
 
 function isCommonJs(scene: Scene): boolean {
   const body = scene.script.program.body;
-  return !body.some((s) => s.type === 'ImportDeclaration' || s.type.startsWith('Export')) && body.some((s) => isModuleExports(s));
+  return (
+    !body.some((s) => s.type === 'ImportDeclaration' || s.type.startsWith('Export')) &&
+    body.some((s) => isModuleExports(s))
+  );
 }
 
 /** Where JSX is compiled to `React.createElement`, every file with JSX needs `React`, named or not. */
@@ -218,7 +257,10 @@ function withReact(scene: Scene, imports: readonly Variable[]): readonly Variabl
   const react = scene.scopes.moduleScope.set.get('React');
   if (!react || !scene.scopes.isImport(react) || imports.includes(react)) return imports;
   const setting = scene.request.project.resolver.jsxSetting(scene.request.file.path);
-  const classic = setting === undefined ? !/\.tsx?$/.test(scene.request.file.path) || react.references.length === 0 : setting === 'react';
+  const classic =
+    setting === undefined
+      ? !/\.tsx?$/.test(scene.request.file.path) || react.references.length === 0
+      : setting === 'react';
   return classic ? [react, ...imports] : imports;
 }
 
@@ -232,7 +274,10 @@ function sharedFile(scene: Scene, sharing: Sharing): string {
   const names = sharing.shared.flatMap((s) => declaredBy(scene, s).filter((v) => !isTypeOnly(v))).map((v) => v.name);
   const declarations = sharing.shared.filter((s) => s.type !== 'ExpressionStatement').length;
   const base = basename(host).replace(/\.[^.]*$/, '');
-  const stem = declarations === 1 && names.length === 1 ? names[0]! : `${base === 'index' ? basename(dirname(host)) || 'index' : base}Shared`;
+  const stem =
+    declarations === 1 && names.length === 1
+      ? names[0]!
+      : `${base === 'index' ? basename(dirname(host)) || 'index' : base}Shared`;
   const dir = dirname(host) ? `${dirname(host)}/` : '';
   const holdsJsx = sharing.shared.some((s) => /<[A-Za-z>]/.test(scene.slice(s)));
   const extension = holdsJsx ? extname(host) : extname(host).replace('x', '');
@@ -240,15 +285,28 @@ function sharedFile(scene: Scene, sharing: Sharing): string {
   for (let i = 1; ; i++) {
     const path = `${dir}${stem}${i === 1 ? '' : i}${extension}`;
     const bare = path.slice(0, path.length - extension.length);
-    if (![...taken].some((p) => p === path || p.replace(/\.[^./]*$/, '') === bare) && path !== scene.request.target) return path;
+    if (![...taken].some((p) => p === path || p.replace(/\.[^./]*$/, '') === bare) && path !== scene.request.target)
+      return path;
   }
 }
 
 function sharedModule({ scene, habits }: Parts, sharing: Sharing, path: string, esm: boolean): string {
   const nl = habits.lineEnd;
-  const imports = repeatedImports(scene, /<[A-Za-z>]/.test(sharing.shared.map((s) => scene.slice(s)).join()) ? withReact(scene, sharing.sharedImports) : sharing.sharedImports, path, habits);
-  const types = sharing.hostTypes.filter((v) => v.references.some((r) => sharing.shared.some((s) => nodeWithin(r.identifier, spanOf(s)))));
-  if (types.length) imports.push(`import type { ${types.map((v) => v.name).join(', ')} } from ${habits.quote}${sourceFor(scene, path, scene.request.file.path)}${habits.quote}${habits.semi}`);
+  const imports = repeatedImports(
+    scene,
+    /<[A-Za-z>]/.test(sharing.shared.map((s) => scene.slice(s)).join())
+      ? withReact(scene, sharing.sharedImports)
+      : sharing.sharedImports,
+    path,
+    habits,
+  );
+  const types = sharing.hostTypes.filter((v) =>
+    v.references.some((r) => sharing.shared.some((s) => nodeWithin(r.identifier, spanOf(s)))),
+  );
+  if (types.length)
+    imports.push(
+      `import type { ${types.map((v) => v.name).join(', ')} } from ${habits.quote}${sourceFor(scene, path, scene.request.file.path)}${habits.quote}${habits.semi}`,
+    );
   const statements = sharing.shared.map((s) => {
     const span = withLeadingComments(scene, spanOf(s));
     const text = scene.text.slice(span.start, span.end);
@@ -258,8 +316,13 @@ function sharedModule({ scene, habits }: Parts, sharing: Sharing, path: string, 
   });
   const names = sharing.shared.flatMap((s) => declaredBy(scene, s)).map((v) => v.name);
   const tail = esm ? '' : `module.exports = { ${names.join(', ')} }${habits.semi}`;
-  const directives = scene.script.program.body.some((s) => s.type === 'ExpressionStatement' && 'directive' in s && s.directive === 'use client');
-  const client = directives && /<[A-Za-z>]|\buse[A-Z]/.test(statements.join()) ? `${habits.quote}use client${habits.quote}${habits.semi}` : '';
+  const directives = scene.script.program.body.some(
+    (s) => s.type === 'ExpressionStatement' && 'directive' in s && s.directive === 'use client',
+  );
+  const client =
+    directives && /<[A-Za-z>]|\buse[A-Z]/.test(statements.join())
+      ? `${habits.quote}use client${habits.quote}${habits.semi}`
+      : '';
   return [client, imports.join(nl), statements.join(nl + nl), tail].filter(Boolean).join(nl + nl) + nl;
 }
 
@@ -268,7 +331,9 @@ function exportEdit(scene: Scene, type: Variable): Edit[] {
   const statement = statementOfModule(scene, type);
   if (!statement || statement.type.startsWith('Export')) return [];
   const listed = scene.script.program.body.some(
-    (s) => s.type === 'ExportNamedDeclaration' && s.specifiers.some((x) => x.local.type === 'Identifier' && x.local.name === type.name),
+    (s) =>
+      s.type === 'ExportNamedDeclaration' &&
+      s.specifiers.some((x) => x.local.type === 'Identifier' && x.local.name === type.name),
   );
   return listed ? [] : [{ start: statement.range[0], end: statement.range[0], text: 'export ' }];
 }
@@ -280,6 +345,8 @@ function foreignImports(shape: Interface, target: string, scene: Scene, habits: 
     const source = 'module' in from ? from.module : sourceFor(scene, target, from.path);
     bySource.set(source, [...(bySource.get(source) ?? []), name]);
   }
-  return [...bySource].map(([source, names]) => `import type { ${names.sort().join(', ')} } from ${habits.quote}${source}${habits.quote}${habits.semi}`);
+  return [...bySource].map(
+    ([source, names]) =>
+      `import type { ${names.sort().join(', ')} } from ${habits.quote}${source}${habits.quote}${habits.semi}`,
+  );
 }
-

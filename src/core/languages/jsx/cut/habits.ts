@@ -1,6 +1,6 @@
 /** How the project writes its components: measured from the host's file, so that new files follow. */
 import type { TSESTree } from '@typescript-eslint/types';
-import { basename, dirname, extname } from '../../../project/paths.js';
+import { basename, dirname, extname } from '../../../files/paths.js';
 import type { Project } from '../../../project/project.js';
 import type { Program } from '../../../script/parser.js';
 import { isFunction } from '../../../script/walk.js';
@@ -26,10 +26,16 @@ export interface Habits {
 export function habitsOf(path: string, text: string, program: Program): Habits {
   const body = program.body;
   const count = (pattern: RegExp) => (text.match(pattern) ?? []).length;
-  const statements = body.filter((s) => s.type === 'ImportDeclaration' || s.type === 'VariableDeclaration' || s.type === 'ExpressionStatement');
+  const statements = body.filter(
+    (s) => s.type === 'ImportDeclaration' || s.type === 'VariableDeclaration' || s.type === 'ExpressionStatement',
+  );
   const withSemi = statements.filter((s) => text[s.range[1] - 1] === ';').length;
-  const imports = body.filter((s) => s.type === 'ImportDeclaration').map((s) => text.slice(s.source.range[0], s.source.range[0] + 1));
-  const single = imports.length ? imports.filter((q) => q === "'").length * 2 >= imports.length : count(/(?<!=)'[^'\n]*'/g) >= count(/(?<!=)"[^"\n]*"/g);
+  const imports = body
+    .filter((s) => s.type === 'ImportDeclaration')
+    .map((s) => text.slice(s.source.range[0], s.source.range[0] + 1));
+  const single = imports.length
+    ? imports.filter((q) => q === "'").length * 2 >= imports.length
+    : count(/(?<!=)'[^'\n]*'/g) >= count(/(?<!=)"[^"\n]*"/g);
   return {
     semi: statements.length === 0 || withSemi * 2 >= statements.length ? ';' : '',
     quote: single ? "'" : '"',
@@ -39,8 +45,10 @@ export function habitsOf(path: string, text: string, program: Program): Habits {
     typed: isTyped(path),
     arrow: prefersArrow(body),
     defaultExport: prefersDefault(body),
-    typeKeyword: count(/^(?:export )?type \w+Props\b/gm) > count(/^(?:export )?interface \w+Props\b/gm) ? 'type' : 'interface',
-    memberEnd: /interface \w+[^{]*\{[^}]*,\s*\n[^}]*\}/.test(text) && !/interface \w+[^{]*\{[^}]*;/.test(text) ? ',' : ';',
+    typeKeyword:
+      count(/^(?:export )?type \w+Props\b/gm) > count(/^(?:export )?interface \w+Props\b/gm) ? 'type' : 'interface',
+    memberEnd:
+      /interface \w+[^{]*\{[^}]*,\s*\n[^}]*\}/.test(text) && !/interface \w+[^{]*\{[^}]*;/.test(text) ? ',' : ';',
     width: Math.min(120, Math.max(80, longestUsualLine(text))),
     trailingComma: count(/,\s*\n\s*[})\]]/g) > 0 || !/\n\s*[\w.]+\s*\n\s*\}\s*(?:from|=|\))/.test(text),
   };
@@ -48,7 +56,11 @@ export function habitsOf(path: string, text: string, program: Program): Habits {
 
 /** Nearly all lines are at most this long. */
 function longestUsualLine(text: string): number {
-  const lengths = text.split('\n').map((line) => line.length).filter((n) => n > 40).sort((a, b) => a - b);
+  const lengths = text
+    .split('\n')
+    .map((line) => line.length)
+    .filter((n) => n > 40)
+    .sort((a, b) => a - b);
   return lengths[Math.floor(lengths.length * 0.995)] ?? 80;
 }
 
@@ -56,7 +68,10 @@ function prefersArrow(body: readonly TSESTree.ProgramStatement[]): boolean {
   let arrows = 0;
   let declarations = 0;
   for (const statement of body) {
-    const node = statement.type === 'ExportNamedDeclaration' || statement.type === 'ExportDefaultDeclaration' ? statement.declaration : statement;
+    const node =
+      statement.type === 'ExportNamedDeclaration' || statement.type === 'ExportDefaultDeclaration'
+        ? statement.declaration
+        : statement;
     if (node?.type === 'FunctionDeclaration' && /^[A-Z]/.test(node.id?.name ?? 'X')) declarations++;
     if (node?.type === 'VariableDeclaration') {
       for (const d of node.declarations) {
@@ -96,7 +111,10 @@ export function fileFor(project: Project, hostPath: string, name: string): strin
   const pascal = stems.filter((s) => /^[A-Z]/.test(s)).length;
   const camel = stems.filter((s) => /^[a-z]+[A-Z]/.test(s)).length;
   const suffix = /\.(component|view|screen)$/.exec(host)?.[0] ?? '';
-  const kebabed = name.replace(/([a-z0-9])([A-Z])/g, '$1-$2').replace(/([A-Z])([A-Z][a-z])/g, '$1-$2').toLowerCase();
+  const kebabed = name
+    .replace(/([a-z0-9])([A-Z])/g, '$1-$2')
+    .replace(/([A-Z])([A-Z][a-z])/g, '$1-$2')
+    .toLowerCase();
   const stem = kebab > pascal || suffix ? kebabed : camel > pascal ? name[0]!.toLowerCase() + name.slice(1) : name;
   return (dir ? `${dir}/` : '') + stem + suffix + extname(hostPath);
 }

@@ -1,7 +1,7 @@
 /** Imports: repeated for a new file, added to the host, taken out where nothing is left to use them. */
 import type { TSESTree } from '@typescript-eslint/types';
 import { DefinitionType } from '@typescript-eslint/scope-manager';
-import { dirname, extname, join, relativeFrom } from '../../../project/paths.js';
+import { dirname, extname, join, relativeFrom } from '../../../files/paths.js';
 import type { Edit } from '../../../text/edits.js';
 import { requiredBy, type Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
@@ -24,7 +24,8 @@ export function sourceFor(scene: Scene, from: string, to: string): string {
   const relative = relativeFrom(dirname(from), to);
   if (!withExtension) return relative.slice(0, relative.length - extname(to).length);
   const written = scene.script.program.body.find(
-    (s): s is TSESTree.ImportDeclaration => s.type === 'ImportDeclaration' && /^\.{1,2}\/.*\.[cm]?[jt]sx?$/.test(s.source.value),
+    (s): s is TSESTree.ImportDeclaration =>
+      s.type === 'ImportDeclaration' && /^\.{1,2}\/.*\.[cm]?[jt]sx?$/.test(s.source.value),
   );
   const asJs = written && /\.jsx?$/.test(written.source.value) && /\.tsx?$/.test(to);
   return asJs ? relative.replace(/\.ts(x?)$/, '.js$1'.replace('$1', '')) : relative;
@@ -40,20 +41,31 @@ export function repeatedImports(scene: Scene, variables: readonly Variable[], pa
       if (used.length > 0) lines.push(importLine(scene, statement, used, path, habits));
     } else if (statement.type === 'VariableDeclaration') {
       for (const declarator of statement.declarations) {
-        const names = variables.filter((v) => v.defs[0]?.type === DefinitionType.Variable && v.defs[0].node === declarator);
+        const names = variables.filter(
+          (v) => v.defs[0]?.type === DefinitionType.Variable && v.defs[0].node === declarator,
+        );
         const required = requiredBy(declarator.init);
         if (names.length === 0 || !required) continue;
         const source = rebasedSource(required.source, scene.request.file.path, path);
-        const pattern = declarator.id.type === 'Identifier' ? declarator.id.name : `{ ${names.map((v) => v.name).join(', ')} }`;
+        const pattern =
+          declarator.id.type === 'Identifier' ? declarator.id.name : `{ ${names.map((v) => v.name).join(', ')} }`;
         const member = required.member ? `.${required.member}` : '';
-        lines.push(`${statement.kind} ${pattern} = require(${habits.quote}${source}${habits.quote})${member}${habits.semi}`);
+        lines.push(
+          `${statement.kind} ${pattern} = require(${habits.quote}${source}${habits.quote})${member}${habits.semi}`,
+        );
       }
     }
   }
   return lines;
 }
 
-function importLine(scene: Scene, statement: TSESTree.ImportDeclaration, used: readonly TSESTree.ImportClause[], path: string, habits: Habits): string {
+function importLine(
+  scene: Scene,
+  statement: TSESTree.ImportDeclaration,
+  used: readonly TSESTree.ImportClause[],
+  path: string,
+  habits: Habits,
+): string {
   const parts: string[] = [];
   const named: string[] = [];
   for (const specifier of used) {
@@ -83,15 +95,24 @@ export function droppedImports(scene: Scene, removed: readonly Span[], kept: Rea
       if (going.length === statement.specifiers.length) edits.push(wholeLines(scene, spanOf(statement)));
       else edits.push(...droppedSpecifiers(scene, statement, new Set(going)));
     } else if (statement.type === 'VariableDeclaration' && statement.declarations.length === 1) {
-      const declarator = statement.declarations[0]!;
-      if (declarator.id.type === 'Identifier' && requiredBy(declarator.init) && gone(scene.scopes.variableOf(declarator.id))) edits.push(wholeLines(scene, spanOf(statement)));
+      const declarator = statement.declarations[0];
+      if (
+        declarator.id.type === 'Identifier' &&
+        requiredBy(declarator.init) &&
+        gone(scene.scopes.variableOf(declarator.id))
+      )
+        edits.push(wholeLines(scene, spanOf(statement)));
     }
   }
   return edits;
 }
 
 /** The clause between `import` and `from` with the names that stay; on one line where that is short enough. */
-function droppedSpecifiers(scene: Scene, statement: TSESTree.ImportDeclaration, going: ReadonlySet<TSESTree.ImportClause>): Edit[] {
+function droppedSpecifiers(
+  scene: Scene,
+  statement: TSESTree.ImportDeclaration,
+  going: ReadonlySet<TSESTree.ImportClause>,
+): Edit[] {
   const staying = statement.specifiers.filter((s) => !going.has(s));
   const named = staying.filter((s) => s.type === 'ImportSpecifier').map((s) => scene.slice(s));
   const others = staying.filter((s) => s.type !== 'ImportSpecifier').map((s) => scene.slice(s));
@@ -124,11 +145,14 @@ export function wholeLines(scene: Scene, span: Span): Edit {
   if (text[end] === '\r') end++;
   if (text[end] === '\n') end++;
   else if (end < text.length) return { start: span.start, end: span.end, text: '' };
-  const blankBefore = start === 0 || /\n[ \t]*\r?\n$/.test(text.slice(0, start)) || /\{[ \t]*\r?\n$/.test(text.slice(0, start));
+  const blankBefore =
+    start === 0 || /\n[ \t]*\r?\n$/.test(text.slice(0, start)) || /\{[ \t]*\r?\n$/.test(text.slice(0, start));
   const blankAfter = /^[ \t]*\r?\n/.exec(text.slice(end));
   if (blankBefore && blankAfter) end += blankAfter[0].length;
   // At the end of the file no blank line is left behind.
-  if (end === text.length) while (start > 1 && /\n\r?\n?$/.test(text.slice(0, start)) && /\n[ \t]*\r?\n$/.test(text.slice(0, start))) start = text.lastIndexOf('\n', start - 2) + 1;
+  if (end === text.length)
+    while (start > 1 && /\n\r?\n?$/.test(text.slice(0, start)) && /\n[ \t]*\r?\n$/.test(text.slice(0, start)))
+      start = text.lastIndexOf('\n', start - 2) + 1;
   return { start, end, text: '' };
 }
 
@@ -137,7 +161,9 @@ export function importPlace(scene: Scene): { offset: number; first: boolean } {
   const body = scene.script.program.body;
   let last: Span | undefined;
   for (const statement of body) {
-    const isImport = statement.type === 'ImportDeclaration' || (statement.type === 'VariableDeclaration' && statement.declarations.some((d) => requiredBy(d.init)));
+    const isImport =
+      statement.type === 'ImportDeclaration' ||
+      (statement.type === 'VariableDeclaration' && statement.declarations.some((d) => requiredBy(d.init)));
     if (isImport) last = spanOf(statement);
   }
   const directive = body.filter((s) => s.type === 'ExpressionStatement' && 'directive' in s && s.directive);

@@ -31,10 +31,16 @@ const RESERVED = new Set(
 const PLAIN_NAMES: Record<string, string> = { key: 'itemKey', ref: 'innerRef', class: 'className', for: 'htmlFor' };
 
 export function shapeInterface(scene: Scene, boundary: Boundary, declared: ReadonlySet<string>): Interface {
-  const taken = new Set<string>([...boundary.globals, ...boundary.moduleLevel.map((v) => v.name), ...declared, scene.request.name]);
+  const taken = new Set<string>([
+    ...boundary.globals,
+    ...boundary.moduleLevel.map((v) => v.name),
+    ...declared,
+    scene.request.name,
+  ]);
   const used = new Set<string>();
   const names = new Map<Crossing, string>();
-  const keepsName = (crossing: Crossing) => crossing.variable?.name === crossing.wanted && crossing.value === crossing.wanted && !RESERVED.has(crossing.wanted);
+  const keepsName = (crossing: Crossing) =>
+    crossing.variable?.name === crossing.wanted && crossing.value === crossing.wanted && !RESERVED.has(crossing.wanted);
   for (const crossing of boundary.crossings.filter(keepsName)) {
     names.set(crossing, crossing.wanted);
     used.add(crossing.wanted);
@@ -53,7 +59,8 @@ export function shapeInterface(scene: Scene, boundary: Boundary, declared: Reado
   for (const reference of boundary.types) typing?.noteParameter(reference.resolved!);
   // A type may have been asked for and then written in another way: only what is written counts.
   const text = [...props.map((p) => p.type), ...[...(typing?.parameters ?? [])].map((p) => scene.slice(p))].join('\n');
-  const isWritten = ({ name }: { readonly name: string }) => new RegExp(`(?<![\\w$.])${name.replaceAll('$', '\\$')}(?![\\w$])`).test(text);
+  const isWritten = ({ name }: { readonly name: string }) =>
+    new RegExp(`(?<![\\w$.])${name.replaceAll('$', '\\$')}(?![\\w$])`).test(text);
   return {
     props,
     typeVariables: [...(typing?.variables ?? [])].filter(isWritten),
@@ -106,7 +113,7 @@ class Typing {
 
   noteParameter(variable: Variable): void {
     const node = variable.defs[0]?.node;
-    if (isTypeParameter(variable) && node?.type === 'TSTypeParameter') this.parameters.add(node as TSESTree.TSTypeParameter);
+    if (isTypeParameter(variable) && node?.type === 'TSTypeParameter') this.parameters.add(node);
   }
 
   #ask(span: { start: number; end: number }): string | undefined {
@@ -114,7 +121,7 @@ class Typing {
     if (!answer) return undefined;
     for (const name of answer.names) {
       if (name.from === 'here') this.#noteName(name.name);
-      else this.foreign.set(name.name, name as Exclude<TypeName, { from: 'here' }>);
+      else this.foreign.set(name.name, name);
     }
     return answer.text;
   }
@@ -156,7 +163,9 @@ class Typing {
     for (const parameter of fn.params as TSESTree.Parameter[]) {
       if (parameter.type !== 'ObjectPattern' || !parameter.typeAnnotation) continue;
       if (!parameter.properties.some((p) => p.type === 'RestElement' && p.argument === id)) continue;
-      const keys = parameter.properties.flatMap((p) => (p.type === 'Property' && p.key.type === 'Identifier' ? [`'${p.key.name}'`] : []));
+      const keys = parameter.properties.flatMap((p) =>
+        p.type === 'Property' && p.key.type === 'Identifier' ? [`'${p.key.name}'`] : [],
+      );
       const annotation = parameter.typeAnnotation.typeAnnotation;
       this.#noteTypeNode(annotation);
       const whole = this.scene.slice(annotation);

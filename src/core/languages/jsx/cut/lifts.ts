@@ -41,7 +41,8 @@ export function findLifts(scene: Scene): Trouble | Problem {
     if (key && nodeWithin(node, key)) continue;
     if (node.type === 'YieldExpression') return problem('region-yield', at(node));
     if (node.type === 'AwaitExpression') {
-      if (scene.laterFunctions(node).length === 0 && functionsInside(scene, node)) return problem('region-await-nested', at(node));
+      if (scene.laterFunctions(node).length === 0 && functionsInside(scene, node))
+        return problem('region-await-nested', at(node));
     } else if (node.type === 'ThisExpression') {
       if (!lift(node)) thisReads.push(node);
     } else return problem('region-arguments', at(node), scene.slice(node));
@@ -60,7 +61,9 @@ export function findLifts(scene: Scene): Trouble | Problem {
       lift(identifier);
     } else if (reference.isWrite()) return problem('region-assigns', at(identifier), variable.name);
   }
-  const lifts = [...lifted.values()].filter(({ fn }) => ![...lifted.keys()].some((o) => o !== fn && nodeWithin(fn, spanOf(o))));
+  const lifts = [...lifted.values()].filter(
+    ({ fn }) => ![...lifted.keys()].some((o) => o !== fn && nodeWithin(fn, spanOf(o))),
+  );
   return { lifts, thisReads: thisReads.filter((node) => !lifts.some(({ fn }) => nodeWithin(node, spanOf(fn)))) };
 }
 
@@ -78,7 +81,8 @@ function hostWords(scene: Scene): Node[] {
         if (own === 0 && (node.type === 'ThisExpression' || node.type === 'Super' || node.type === 'MetaProperty')) {
           if (node.type !== 'MetaProperty' || node.meta.name === 'new') result.push(node);
         }
-        if (own === 0 && node.type === 'Identifier' && node.name === 'arguments' && scene.scopes.referenceOf(node)) result.push(node);
+        if (own === 0 && node.type === 'Identifier' && node.name === 'arguments' && scene.scopes.referenceOf(node))
+          result.push(node);
         if (scopes === 0 && (node.type === 'AwaitExpression' || node.type === 'YieldExpression')) result.push(node);
         own += opens(node);
         scopes += isFunction(node) ? 1 : 0;
@@ -134,4 +138,3 @@ export function isPropsParameter(variable: Variable): boolean {
   const fn = definition.node;
   return isFunction(fn) && fn.params[0] === definition.name;
 }
-

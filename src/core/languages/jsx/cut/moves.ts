@@ -33,7 +33,7 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
     (scene.inRegion(node) || [...moved].some((s) => nodeWithin(node, spanOf(s)))) &&
     !staying.some((span) => nodeWithin(node, span));
 
-  for (let again = true; again; ) {
+  for (let again = true; again;) {
     again = false;
     for (const variable of usedVariables(scene, moved, staying)) {
       const statement = statementOf(variable);
@@ -52,7 +52,10 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
       if (nature === 'hook' && (!nearest || lifetime !== undefined)) {
         const reason = lifetime ?? 'the region is repeated';
         const names = declared.map((v) => v.name);
-        notes.set(variable.name, `${names.join(' and ')} ${names.length === 1 ? 'stays' : 'stay'} in the host: ${reason}, and what is kept there would be lost`);
+        notes.set(
+          variable.name,
+          `${names.join(' and ')} ${names.length === 1 ? 'stays' : 'stay'} in the host: ${reason}, and what is kept there would be lost`,
+        );
         continue;
       }
       moved.add(statement);
@@ -82,7 +85,7 @@ function statementOf(variable: Variable): TSESTree.VariableDeclaration | TSESTre
   if (definition?.type === 'FunctionName' && definition.node.type === 'FunctionDeclaration') return definition.node;
   if (definition?.type !== 'Variable') return undefined;
   const statement = definition.parent;
-  return statement.declarations.length === 1 && statement.kind === 'const' ? (statement as TSESTree.VariableDeclaration) : undefined;
+  return statement.declarations.length === 1 && statement.kind === 'const' ? statement : undefined;
 }
 
 function functionOf(scene: Scene, statement: Node): FunctionNode | undefined {
@@ -95,12 +98,14 @@ function variablesOf(scene: Scene, statement: TSESTree.VariableDeclaration | TSE
   const names: Node[] = [];
   if (statement.type === 'FunctionDeclaration') names.push(statement.id!);
   else {
-    walk(statement.declarations[0]!.id, (node) => {
+    walk(statement.declarations[0].id, (node) => {
       if (node.type === 'Identifier') names.push(node);
       return node.type !== 'TSTypeAnnotation';
     });
   }
-  return names.map((n) => scene.scopes.variableOf(n)).filter((v): v is Variable => v !== undefined && v.identifiers.some((id) => names.includes(id)));
+  return names
+    .map((n) => scene.scopes.variableOf(n))
+    .filter((v): v is Variable => v !== undefined && v.identifiers.some((id) => names.includes(id)));
 }
 
 /** Whether a name that a statement uses means something else where the region stands. */
@@ -116,7 +121,7 @@ function isHidden(scene: Scene, statement: Node): boolean {
 function natureOf(scene: Scene, statement: TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration): Nature {
   if (bound(scene, statement)) return 'stays';
   if (statement.type === 'FunctionDeclaration') return statement.generator ? 'stays' : 'function';
-  const init = statement.declarations[0]!.init;
+  const init = statement.declarations[0].init;
   if (!init) return 'stays';
   const value = bare(init);
   if (isFunction(value)) return 'function';
@@ -125,12 +130,23 @@ function natureOf(scene: Scene, statement: TSESTree.VariableDeclaration | TSESTr
   let nature: Nature = 'plain';
   walk(value, (node) => {
     if (isFunction(node)) nature = nature === 'stays' ? nature : 'computed';
-    if (node.type === 'AssignmentExpression' || node.type === 'UpdateExpression' || (node.type === 'UnaryExpression' && node.operator === 'delete')) nature = 'stays';
-    if (node.type === 'CallExpression' || node.type === 'NewExpression' || node.type === 'TaggedTemplateExpression' || node.type === 'ImportExpression') {
+    if (
+      node.type === 'AssignmentExpression' ||
+      node.type === 'UpdateExpression' ||
+      (node.type === 'UnaryExpression' && node.operator === 'delete')
+    )
+      nature = 'stays';
+    if (
+      node.type === 'CallExpression' ||
+      node.type === 'NewExpression' ||
+      node.type === 'TaggedTemplateExpression' ||
+      node.type === 'ImportExpression'
+    ) {
       if (nature !== 'stays') nature = isHookName(calleeName(node)) ? 'stays' : 'computed';
     }
     // Made anew it would be another object than the one that others compare it with.
-    if ((node.type === 'ObjectExpression' || node.type === 'ArrayExpression' || isJsx(node)) && nature === 'plain') nature = 'computed';
+    if ((node.type === 'ObjectExpression' || node.type === 'ArrayExpression' || isJsx(node)) && nature === 'plain')
+      nature = 'computed';
     return nature !== 'stays';
   });
   return nature !== 'plain' && IMPURE.test(scene.slice(value)) ? 'stays' : nature;
@@ -140,7 +156,8 @@ function natureOf(scene: Scene, statement: TSESTree.VariableDeclaration | TSESTr
 function bound(scene: Scene, statement: Node): boolean {
   let found = false;
   walk(statement, (node) => {
-    if (['ThisExpression', 'Super', 'AwaitExpression', 'YieldExpression', 'MetaProperty'].includes(node.type)) found = true;
+    if (['ThisExpression', 'Super', 'AwaitExpression', 'YieldExpression', 'MetaProperty'].includes(node.type))
+      found = true;
     return !found;
   });
   return (
@@ -162,18 +179,22 @@ function lifetimeOf(scene: Scene): string | undefined {
     if (node.type === 'JSXFragment') continue;
     if (node.type === 'JSXElement') {
       const name = node.openingElement.name;
-      if (isComponentTag(name) && !/(^|\.)(Fragment|StrictMode)$/.test(tagName(name))) return `<${tagName(name)}> may remove it`;
+      if (isComponentTag(name) && !/(^|\.)(Fragment|StrictMode)$/.test(tagName(name)))
+        return `<${tagName(name)}> may remove it`;
       if (keyOf(node)) return 'an element around it has a key';
       continue;
     }
     if (node.type === 'JSXExpressionContainer') return 'the region is shown by an expression';
-    if (node.type === 'ConditionalExpression' || node.type === 'LogicalExpression' || node.type === 'IfStatement') return 'the region is shown under a condition';
+    if (node.type === 'ConditionalExpression' || node.type === 'LogicalExpression' || node.type === 'IfStatement')
+      return 'the region is shown under a condition';
     if (bare(node) !== node) continue;
-    if (isFunction(node)) return node.body.type === 'BlockStatement' ? 'the region is shown by a function inside the component' : undefined;
+    if (isFunction(node))
+      return node.body.type === 'BlockStatement' ? 'the region is shown by a function inside the component' : undefined;
     if (node.type === 'ReturnStatement') {
       const block = scene.scopes.parentOf(node);
       const owner = block && scene.scopes.parentOf(block);
-      if (block?.type !== 'BlockStatement' || !owner || !isFunction(owner)) return 'the region is shown under a condition';
+      if (block?.type !== 'BlockStatement' || !owner || !isFunction(owner))
+        return 'the region is shown under a condition';
       return returnsOf(owner) > 1 ? 'the component sometimes shows something else' : undefined;
     }
     return 'the region is held in a value first';

@@ -11,7 +11,10 @@ export function writePropTypes(scene: Scene, shape: Interface, habits: Habits): 
   const known = declaredPropTypes(scene, local);
   const nl = habits.lineEnd;
   const comma = habits.trailingComma ? ',' : '';
-  const lines = shape.props.map((p) => `${habits.indent}${p.name}: ${known.get(p.crossing.value.replace(/^(?:this\.)?props\./, '')) ?? guess(scene, p, local)}`);
+  const lines = shape.props.map(
+    (p) =>
+      `${habits.indent}${p.name}: ${known.get(p.crossing.value.replace(/^(?:this\.)?props\./, '')) ?? guess(scene, p, local)}`,
+  );
   return `${scene.request.name}.propTypes = {${nl}${lines.join(`,${nl}`)}${comma}${nl}}${habits.semi}`;
 }
 
@@ -45,8 +48,21 @@ function declaredPropTypes(scene: Scene, local: string): Map<string, string> {
     }
   };
   walk(scene.script.program, (node) => {
-    if (node.type === 'AssignmentExpression' && node.left.type === 'MemberExpression' && node.left.property.type === 'Identifier' && node.left.property.name === 'propTypes' && node.right.type === 'ObjectExpression') read(node.right);
-    if (node.type === 'PropertyDefinition' && node.key.type === 'Identifier' && node.key.name === 'propTypes' && node.value?.type === 'ObjectExpression') read(node.value);
+    if (
+      node.type === 'AssignmentExpression' &&
+      node.left.type === 'MemberExpression' &&
+      node.left.property.type === 'Identifier' &&
+      node.left.property.name === 'propTypes' &&
+      node.right.type === 'ObjectExpression'
+    )
+      read(node.right);
+    if (
+      node.type === 'PropertyDefinition' &&
+      node.key.type === 'Identifier' &&
+      node.key.name === 'propTypes' &&
+      node.value?.type === 'ObjectExpression'
+    )
+      read(node.value);
     return undefined;
   });
   return result;

@@ -55,14 +55,18 @@ export class Scene {
   get key(): TSESTree.JSXAttribute | undefined {
     const root = this.root;
     if (root?.type !== 'JSXElement') return undefined;
-    return root.openingElement.attributes.find((a): a is TSESTree.JSXAttribute => a.type === 'JSXAttribute' && a.name.name === 'key');
+    return root.openingElement.attributes.find(
+      (a): a is TSESTree.JSXAttribute => a.type === 'JSXAttribute' && a.name.name === 'key',
+    );
   }
 
   /** A comment between tags right above the region belongs to it. */
   get comment(): TSESTree.JSXExpressionContainer | undefined {
     const holder = this.holder;
     if (!isJsx(holder)) return undefined;
-    const before = holder.children.filter((c) => c.range[1] <= this.nodes[0]!.range[0] && !(c.type === 'JSXText' && !this.slice(c).trim()));
+    const before = holder.children.filter(
+      (c) => c.range[1] <= this.nodes[0]!.range[0] && !(c.type === 'JSXText' && !this.slice(c).trim()),
+    );
     const last = before[before.length - 1];
     const isComment = last?.type === 'JSXExpressionContainer' && last.expression.type === 'JSXEmptyExpression';
     return isComment && /^\s*$/.test(this.text.slice(last.range[1], this.region.start)) ? last : undefined;
@@ -114,4 +118,3 @@ function locate(program: Node, span: Span): { holder: Node; nodes: Node[] } {
   descend(program);
   return { holder, nodes };
 }
-

@@ -39,19 +39,27 @@ export function statementOfModule(scene: Scene, variable: Variable): TSESTree.Pr
 
 /** Names that a statement declares at the top level. */
 export function declaredBy(scene: Scene, statement: Node): Variable[] {
-  return scene.scopes.moduleScope.variables.filter((v) => v.identifiers.some((id) => nodeWithin(id, spanOf(statement))));
+  return scene.scopes.moduleScope.variables.filter((v) =>
+    v.identifiers.some((id) => nodeWithin(id, spanOf(statement))),
+  );
 }
 
-export function findSharing(scene: Scene, first: readonly Variable[], movedSpans: readonly Span[], types: readonly Variable[]): Sharing | Problem {
+export function findSharing(
+  scene: Scene,
+  first: readonly Variable[],
+  movedSpans: readonly Span[],
+  types: readonly Variable[],
+): Sharing | Problem {
   const imports = new Set<Variable>();
   const hostTypes = new Set<Variable>(types.filter((v) => !scene.scopes.isImport(v)));
   const wanted = new Set<Variable>(first);
   for (const type of types) if (scene.scopes.isImport(type)) imports.add(type);
   const moved = new Set<TSESTree.ProgramStatement>();
-  const goes = (node: Node) => movedSpans.some((s) => nodeWithin(node, s)) || [...moved].some((s) => nodeWithin(node, spanOf(s)));
+  const goes = (node: Node) =>
+    movedSpans.some((s) => nodeWithin(node, s)) || [...moved].some((s) => nodeWithin(node, spanOf(s)));
 
   // What only the region uses moves, and with it what only that uses.
-  for (let again = true; again; ) {
+  for (let again = true; again;) {
     again = false;
     for (const variable of [...wanted]) {
       if (scene.scopes.isImport(variable)) {
@@ -63,7 +71,12 @@ export function findSharing(scene: Scene, first: readonly Variable[], movedSpans
       const names = declaredBy(scene, statement);
       if (names.some((v) => hostTypes.has(v))) continue;
       const onlyHere = names.every((v) =>
-        v.references.every((r) => goes(r.identifier) || nodeWithin(r.identifier, spanOf(statement)) || attachedTo(scene, statement).some((a) => nodeWithin(r.identifier, spanOf(a)))),
+        v.references.every(
+          (r) =>
+            goes(r.identifier) ||
+            nodeWithin(r.identifier, spanOf(statement)) ||
+            attachedTo(scene, statement).some((a) => nodeWithin(r.identifier, spanOf(a))),
+        ),
       );
       if (!onlyHere) continue;
       for (const part of [statement, ...attachedTo(scene, statement)]) {
@@ -85,10 +98,17 @@ export function findSharing(scene: Scene, first: readonly Variable[], movedSpans
       return undefined;
     }
     if (scene.scopes.isReassigned(variable)) {
-      return problem('region-module-write', { path: scene.request.file.path, span: spanOf(variable.identifiers[0]!) }, variable.name);
+      return problem(
+        'region-module-write',
+        { path: scene.request.file.path, span: spanOf(variable.identifiers[0]!) },
+        variable.name,
+      );
     }
     const parts = [statement, ...attachedTo(scene, statement)];
-    if (parts.some((part) => part.range[0] <= scene.region.start && part.range[1] >= scene.region.end) || !canLeave(statement)) {
+    if (
+      parts.some((part) => part.range[0] <= scene.region.start && part.range[1] >= scene.region.end) ||
+      !canLeave(statement)
+    ) {
       circular = variable.name;
       return undefined;
     }
@@ -144,7 +164,9 @@ function isPlainDeclaration(statement: TSESTree.ProgramStatement): boolean {
 
 /** A declaration that can stand in another module; a default export and a namespace cannot without renaming. */
 function canLeave(statement: TSESTree.ProgramStatement): boolean {
-  return isPlainDeclaration(statement) || (statement.type === 'ExportNamedDeclaration' && statement.declaration !== null);
+  return (
+    isPlainDeclaration(statement) || (statement.type === 'ExportNamedDeclaration' && statement.declaration !== null)
+  );
 }
 
 /** `Row.propTypes = …`, `Row.displayName = …`: statements that belong to what `statement` declares. */
@@ -163,7 +185,8 @@ function needsOf(scene: Scene, statement: Node): Variable[] {
   const result = new Set<Variable>();
   for (const reference of scene.scopes.within(spanOf(statement))) {
     const variable = reference.resolved;
-    if (variable && variable.defs.length > 0 && scene.scopes.isModuleLevel(variable) && !own.has(variable)) result.add(variable);
+    if (variable && variable.defs.length > 0 && scene.scopes.isModuleLevel(variable) && !own.has(variable))
+      result.add(variable);
   }
   return [...result];
 }

@@ -30,7 +30,8 @@ function fixedSpans(nodes: readonly Node[]): Span[] {
   const result: Span[] = [];
   for (const root of nodes) {
     walk(root, (node) => {
-      if (node.type === 'TemplateElement' || (node.type === 'Literal' && typeof node.value === 'string')) result.push(spanOf(node));
+      if (node.type === 'TemplateElement' || (node.type === 'Literal' && typeof node.value === 'string'))
+        result.push(spanOf(node));
       return undefined;
     });
   }
@@ -38,7 +39,14 @@ function fixedSpans(nodes: readonly Node[]): Span[] {
 }
 
 /** Moves a span to another indentation; strings over several lines are kept as they are. */
-function relocated(scene: Scene, span: Span, nodes: readonly Node[], props: readonly NamedProp[], to: string, more: readonly Edit[] = []): string {
+function relocated(
+  scene: Scene,
+  span: Span,
+  nodes: readonly Node[],
+  props: readonly NamedProp[],
+  to: string,
+  more: readonly Edit[] = [],
+): string {
   const from = indentAt(scene.text, span.start);
   const fixed = fixedSpans(nodes);
   const text = scene.text.slice(span.start, span.end);
@@ -71,7 +79,14 @@ export interface Written {
   readonly props: string;
 }
 
-export function writeComponent(scene: Scene, shape: Interface, moves: Moves, habits: Habits, exported: 'named' | 'default' | 'none', propsName: string): Written {
+export function writeComponent(
+  scene: Scene,
+  shape: Interface,
+  moves: Moves,
+  habits: Habits,
+  exported: 'named' | 'default' | 'none',
+  propsName: string,
+): Written {
   const { name } = scene.request;
   const nl = habits.lineEnd;
   const unit = habits.indent;
@@ -83,7 +98,9 @@ export function writeComponent(scene: Scene, shape: Interface, moves: Moves, hab
   const typeRef = propsName + (applied.length ? `<${applied.join(', ')}>` : '');
   const annotation = habits.typed && names.length ? `: ${typeRef}` : '';
   const pattern = names.length ? `{ ${names.join(', ')} }` : '';
-  const typeParams = generics.length ? `<${generics.join(', ')}${habits.arrow && generics.length === 1 ? ',' : ''}>` : '';
+  const typeParams = generics.length
+    ? `<${generics.join(', ')}${habits.arrow && generics.length === 1 ? ',' : ''}>`
+    : '';
   const headOf = (params: string) =>
     habits.arrow
       ? `const ${name} = ${isAsync ? 'async ' : ''}${typeParams}(${params}) =>`
@@ -100,13 +117,18 @@ export function writeComponent(scene: Scene, shape: Interface, moves: Moves, hab
     const before = moves.statements[i - 1];
     // A blank line that stood between two of them, or a gap where others stood, is kept.
     const apart = before && /\S|\n[ \t]*\r?\n/.test(scene.text.slice(before.range[1], span.start).replace(/^;/, ''));
-    return (apart && (/\n/.test(scene.slice(s)) || span.start < s.range[0]) ? nl : '') + unit + relocated(scene, span, [s], shape.props, unit);
+    return (
+      (apart && (/\n/.test(scene.slice(s)) || span.start < s.range[0]) ? nl : '') +
+      unit +
+      relocated(scene, span, [s], shape.props, unit)
+    );
   });
   const conciseArrow = habits.arrow && statements.length === 0;
   const bodyIndent = conciseArrow ? unit : unit + unit;
   const shown = writeShown(scene, shape, habits, bodyIndent, conciseArrow);
   const semi = habits.semi;
-  const returned = shown.multiline && !shown.bare ? `(${nl}${bodyIndent}${shown.text}${nl}${conciseArrow ? '' : unit})` : shown.text;
+  const returned =
+    shown.multiline && !shown.bare ? `(${nl}${bodyIndent}${shown.text}${nl}${conciseArrow ? '' : unit})` : shown.text;
   let component: string;
   if (conciseArrow) component = `${head} ${returned}${semi}`;
   else {
@@ -116,20 +138,31 @@ export function writeComponent(scene: Scene, shape: Interface, moves: Moves, hab
   const comment = scene.comment;
   if (comment) component = scene.text.slice(comment.range[0] + 1, comment.range[1] - 1).trim() + nl + component;
   const tail = exported === 'default' && habits.arrow ? `export default ${name}${semi}` : '';
-  return { component, tail, use: writeUse(scene, shape, habits), props: habits.typed && names.length ? writePropsType(shape, habits, propsName, generics) : '' };
+  return {
+    component,
+    tail,
+    use: writeUse(scene, shape, habits),
+    props: habits.typed && names.length ? writePropsType(shape, habits, propsName, generics) : '',
+  };
 }
 
 function writePropsType(shape: Interface, habits: Habits, propsName: string, generics: readonly string[]): string {
   const nl = habits.lineEnd;
   const params = generics.length ? `<${generics.join(', ')}>` : '';
-  const members = shape.props.map((p) => `${habits.indent}${p.name}: ${(p.type ?? 'any').replace(/\n\s*/g, ' ').replace(/; \}/g, ' }')}${habits.memberEnd}`);
+  const members = shape.props.map((p) => `${habits.indent}${p.name}: ${p.type ?? 'any'}${habits.memberEnd}`);
   return habits.typeKeyword === 'type'
     ? `type ${propsName}${params} = {${nl}${members.join(nl)}${nl}}${habits.semi}`
     : `interface ${propsName}${params} {${nl}${members.join(nl)}${nl}}`;
 }
 
 /** What the component returns: the region, in a fragment only where JSX needs one. */
-function writeShown(scene: Scene, shape: Interface, habits: Habits, indent: string, concise: boolean): { text: string; multiline: boolean; bare?: boolean } {
+function writeShown(
+  scene: Scene,
+  shape: Interface,
+  habits: Habits,
+  indent: string,
+  concise: boolean,
+): { text: string; multiline: boolean; bare?: boolean } {
   const span = scene.region;
   const key = scene.key;
   const removals: Edit[] = key ? [removedAttribute(scene, key)] : [];
@@ -137,7 +170,12 @@ function writeShown(scene: Scene, shape: Interface, habits: Habits, indent: stri
   if (value) {
     const own = spanOf(value);
     // A choice brings parentheses of its own.
-    if (!isJsx(value) && !concise) return { text: relocated(scene, own, [value], shape.props, habits.indent, removals), multiline: true, bare: true };
+    if (!isJsx(value) && !concise)
+      return {
+        text: relocated(scene, own, [value], shape.props, habits.indent, removals),
+        multiline: true,
+        bare: true,
+      };
     const text = relocated(scene, own, [value], shape.props, indent, removals);
     return { text, multiline: text.includes('\n') || text.length + indent.length + 9 > habits.width };
   }
@@ -145,7 +183,8 @@ function writeShown(scene: Scene, shape: Interface, habits: Habits, indent: stri
   const [before, after] = openEnds(scene);
   const text = relocated(scene, span, scene.nodes, shape.props, indent + habits.indent, removals);
   const inner = scene.amongChildren ? text : `{${text}}`;
-  if (!inner.includes('\n') && inner.length + indent.length < habits.width - 14) return { text: `<>${inner}</>`, multiline: false };
+  if (!inner.includes('\n') && inner.length + indent.length < habits.width - 14)
+    return { text: `<>${inner}</>`, multiline: false };
   const head = before ? '<>' : `<>${nl}${indent}${habits.indent}`;
   const tail = after ? '</>' : `${nl}${indent}</>`;
   return { text: head + inner + tail, multiline: true };
@@ -156,7 +195,8 @@ function returnable(scene: Scene): Node | undefined {
   if (scene.root) return bare(scene.nodes[0]!);
   const only = scene.nodes.length === 1 ? scene.nodes[0]! : undefined;
   if (!only) return undefined;
-  const inner = only.type === 'JSXExpressionContainer' ? bare(only.expression) : scene.amongChildren ? undefined : bare(only);
+  const inner =
+    only.type === 'JSXExpressionContainer' ? bare(only.expression) : scene.amongChildren ? undefined : bare(only);
   return inner && isChoice(inner) ? inner : undefined;
 }
 

@@ -7,7 +7,9 @@ export function isEventName(name: string): boolean {
 /** `handleRemove` and `removeHive` become `onRemove` and `onRemoveHive`; `onSave` stays. */
 export function eventNameFor(name: string): string {
   if (isEventName(name)) return name;
-  const rest = /^_*(?:handle|do|fire|emit)(?=[A-Z])/.test(name) ? name.replace(/^_*(?:handle|do|fire|emit)/, '') : name.replace(/^[_$]+/, '');
+  const rest = /^_*(?:handle|do|fire|emit)(?=[A-Z])/.test(name)
+    ? name.replace(/^_*(?:handle|do|fire|emit)/, '')
+    : name.replace(/^[_$]+/, '');
   if (/^On[A-Z]/.test(rest)) return 'o' + rest.slice(1);
   return rest ? `on${rest[0]!.toUpperCase()}${rest.slice(1)}` : 'onAction';
 }

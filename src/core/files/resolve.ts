@@ -11,9 +11,15 @@ export type Resolution =
   | { readonly kind: 'missing'; readonly source: string };
 
 const EXTENSIONS = ['.tsx', '.ts', '.jsx', '.js', '.mts', '.cts', '.mjs', '.cjs'];
-const ASSET = /\.(?:css|scss|sass|less|styl|svg|png|jpe?g|gif|webp|avif|ico|json|ya?ml|txt|md|mdx|woff2?|ttf|mp[34]|webm|graphql|gql|wasm|html)(?:\?.*)?$/i;
+const ASSET =
+  /\.(?:css|scss|sass|less|styl|svg|png|jpe?g|gif|webp|avif|ico|json|ya?ml|txt|md|mdx|woff2?|ttf|mp[34]|webm|graphql|gql|wasm|html)(?:\?.*)?$/i;
 /** A source extension that stands for another one: TypeScript lets `./x.js` mean `./x.ts`. */
-const SWAPS: Record<string, string[]> = { '.js': ['.ts', '.tsx', '.jsx'], '.jsx': ['.tsx'], '.mjs': ['.mts'], '.cjs': ['.cts'] };
+const SWAPS: Record<string, string[]> = {
+  '.js': ['.ts', '.tsx', '.jsx'],
+  '.jsx': ['.tsx'],
+  '.mjs': ['.mts'],
+  '.cjs': ['.cts'],
+};
 
 interface PathRules {
   /** Folder that the rules hold for. */
@@ -48,13 +54,16 @@ export class Resolver {
   /** The `jsx` setting of TypeScript that holds for a file, when there is one. */
   jsxSetting(path: string): string | undefined {
     const dir = dirname(path);
-    return this.#rules.find((r) => r.jsx !== undefined && (!r.dir || dir === r.dir || dir.startsWith(r.dir + '/')))?.jsx;
+    return this.#rules.find((r) => r.jsx !== undefined && (!r.dir || dir === r.dir || dir.startsWith(r.dir + '/')))
+      ?.jsx;
   }
 
   #resolve(dir: string, source: string): Resolution {
     const clean = source.replace(/[?#].*$/, '');
-    if (/^\.{1,2}(\/|$)/.test(clean)) return this.#probe(join(dir, clean)) ?? this.#leaf(clean, join(dir, clean)) ?? missing(source);
-    if (clean.startsWith('/')) return this.#probe(normalize(clean)) ?? this.#leaf(clean, normalize(clean)) ?? missing(source);
+    if (/^\.{1,2}(\/|$)/.test(clean))
+      return this.#probe(join(dir, clean)) ?? this.#leaf(clean, join(dir, clean)) ?? missing(source);
+    if (clean.startsWith('/'))
+      return this.#probe(normalize(clean)) ?? this.#leaf(clean, normalize(clean)) ?? missing(source);
     for (const rules of this.#rules) {
       if (rules.dir && dir !== rules.dir && !dir.startsWith(rules.dir + '/')) continue;
       for (const target of mapped(rules, clean)) {
@@ -62,7 +71,13 @@ export class Resolver {
         if (found) return found;
       }
     }
-    return { kind: 'package', name: clean.split('/').slice(0, clean.startsWith('@') ? 2 : 1).join('/') };
+    return {
+      kind: 'package',
+      name: clean
+        .split('/')
+        .slice(0, clean.startsWith('@') ? 2 : 1)
+        .join('/'),
+    };
   }
 
   #probe(path: string | undefined): Resolution | undefined {
@@ -110,7 +125,11 @@ function mapped(rules: PathRules, source: string): string[] {
 
 interface TsConfig {
   readonly extends?: string | readonly string[];
-  readonly compilerOptions?: { readonly baseUrl?: string; readonly paths?: Record<string, string[]>; readonly jsx?: string };
+  readonly compilerOptions?: {
+    readonly baseUrl?: string;
+    readonly paths?: Record<string, string[]>;
+    readonly jsx?: string;
+  };
 }
 
 function readRules(files: FileSet, path: string): PathRules[] {
@@ -149,7 +168,10 @@ function readOptions(files: FileSet, path: string, depth: number): Options | und
   if (own.jsx !== undefined) result.jsx = own.jsx;
   if (own.paths) {
     const base = result.baseUrl ?? dirname(path);
-    result.paths = Object.entries(own.paths).map(([pattern, targets]) => [pattern, targets.map((t) => join(base, t) ?? t)]);
+    result.paths = Object.entries(own.paths).map(([pattern, targets]) => [
+      pattern,
+      targets.map((t) => join(base, t) ?? t),
+    ]);
   }
   return result;
 }

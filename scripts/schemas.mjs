@@ -1,0 +1,17 @@
+/** Writes `schemas/` from the zod definitions; with --check it fails where they are not current. */
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { z } from 'zod';
+import { formats } from '../dist/cli/formats.js';
+import { configSchema } from '../dist/node/config-schema.js';
+
+const check = process.argv.includes('--check');
+mkdirSync(new URL('../schemas/', import.meta.url), { recursive: true });
+for (const [name, schema] of Object.entries({ ...formats, config: configSchema })) {
+  const at = new URL(`../schemas/${name}.json`, import.meta.url);
+  const text = `${JSON.stringify(z.toJSONSchema(schema), null, 2)}\n`;
+  if (!check) writeFileSync(at, text);
+  else if (readFileSync(at, 'utf8') !== text) {
+    console.error(`schemas/${name}.json is not current: run npm run schemas`);
+    process.exitCode = 1;
+  }
+}

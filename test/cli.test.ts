@@ -1,0 +1,193 @@
+/** The command line as a process, on a copy of the demo project and on bad input. */
+import { spawnSync } from 'node:child_process';
+import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync, mkdirSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { formats } from '../src/cli/formats.js';
+import { problemCodes } from '../src/core/index.js';
+import { filesBelow } from './support/projects.js';
+
+const HOME = new URL('..', import.meta.url).pathname;
+const BIN = join(HOME, 'dist/cli/bin.js');
+
+let folder: string;
+let demo: string;
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'verkstad-cli-'));
+  demo = join(folder, 'demo');
+  cpSync(join(HOME, 'examples/apiary-react'), demo, {
+    recursive: true,
+    filter: (path) => !/node_modules|\/dist/.test(path.slice(HOME.length)),
+  });
+  symlinkSync(join(HOME, 'node_modules'), join(demo, 'node_modules'), 'dir');
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+function verkstad(args: readonly string[], cwd = demo) {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [BIN, ...args], {
+    cwd,
+    encoding: 'utf8',
+    env: { ...process.env, XDG_CACHE_HOME: join(folder, 'cache'), NO_COLOR: '1' },
+  });
+  return { status, stdout, stderr };
+}
+
+/** 1-based lines of a piece of the demo's App.tsx. */
+function lines(from: string, to: string): string {
+  const text = readFileSync(join(demo, 'src/App.tsx'), 'utf8').split('\n');
+  const first = text.findIndex((line) => line.includes(from));
+  return `src/App.tsx:${first + 1}-${text.findIndex((line, i) => i >= first && line.includes(to)) + 1}`;
+}
+
+const json = (text: string): unknown => JSON.parse(text);
+
+describe('verkstad', () => {
+  it('answers --version and --help', () => {
+    expect(verkstad(['--version']).stdout).toMatch(/^\d+\.\d+\.\d+\n$/);
+    const help = verkstad(['--help']);
+    expect(help.status).toBe(0);
+    for (const name of ['survey', 'tree', 'extract', 'undo']) expect(help.stdout).toContain(name);
+  });
+
+  it('surveys the demo, for people and as data', () => {
+    const text = verkstad(['survey']);
+    expect(text.status).toBe(0);
+    expect(text.stdout).toMatch(/● App src\/App\.tsx\s+\d+\s+17/);
+    expect(text.stdout).toContain('Worth a look');
+    expect(text.stdout.split('\n').every((line) => line.length <= 100)).toBe(true);
+    expect(text.stdout).not.toContain('\u001b[');
+    const data = formats.survey.parse(json(verkstad(['survey', '--json']).stdout));
+    expect(data.components.map((c) => c.id)).toEqual(['src/App.tsx#App']);
+    expect(data.findings.map((f) => f.code)).toContain('component-large');
+    expect(verkstad(['survey', '--fail-on', 'warning']).status).toBe(1);
+    expect(verkstad(['survey', '--color', 'always']).stdout).toContain('\u001b[');
+  });
+
+  it('draws the tree in every form', () => {
+    expect(verkstad(['tree']).stdout).toContain('● App  src/App.tsx:');
+    expect(formats.tree.parse(json(verkstad(['tree', '--format', 'json']).stdout)).roots).toEqual([
+      { id: 'src/App.tsx#App', children: [] },
+    ]);
+    expect(verkstad(['tree', '--format', 'mermaid']).stdout).toBe('graph TD\n  c0[["App"]]\n');
+    expect(verkstad(['tree', 'App', '--format', 'dot']).stdout).toContain('digraph components {');
+    const wrong = verkstad(['tree', 'Ap']);
+    expect(wrong.status).toBe(2);
+    expect(wrong.stderr).toContain('did you mean App?');
+  });
+
+  it('cuts, proves, checks types, writes, and takes it all back', () => {
+    const before = Object.fromEntries(filesBelow(join(demo, 'src')));
+    const dry = verkstad(['extract', lines('<header className', '</header>'), '--dry-run']);
+    expect(dry.status).toBe(0);
+    expect(dry.stdout).toMatch(/^--- a\/src\/App\.tsx\n\+\+\+ b\/src\/App\.tsx\n/);
+    expect(dry.stderr).toContain('nothing written');
+    expect(Object.fromEntries(filesBelow(join(demo, 'src')))).toEqual(before);
+
+    const first = verkstad(['extract', lines('<header className', '</header>'), '--json']);
+    expect(first.status).toBe(0);
+    const change = formats.change.parse(json(first.stdout));
+    expect(change).toMatchObject({
+      name: 'PageHeader',
+      proof: { answer: 'same' },
+      types: { answer: 'same' },
+      seam: { props: [{ name: 'keeper', type: 'Keeper | null' }], events: [{ name: 'onKeeperChange' }] },
+    });
+    expect(change.files.map((f) => `${f.change} ${f.path}`)).toEqual([
+      'edit src/App.tsx',
+      'create src/styles.ts',
+      'create src/PageHeader.tsx',
+    ]);
+
+    const second = verkstad([
+      'extract',
+      lines('<dialog open', '</dialog>'),
+      '--name',
+      'RemoveDialog',
+      '--to',
+      'src/dialogs/RemoveDialog.tsx',
+    ]);
+    expect(second.stdout).toContain('RemoveDialog  src/App.tsx → src/dialogs/RemoveDialog.tsx');
+    expect(readFileSync(join(demo, 'src/dialogs/RemoveDialog.tsx'), 'utf8')).toContain(`from '../styles'`);
+
+    expect(verkstad(['undo', '--list']).stdout).toBe(
+      '   1  extract PageHeader from src/App.tsx\n   2  extract RemoveDialog from src/App.tsx\n',
+    );
+    expect(formats.undo.parse(json(verkstad(['undo', '1', '--json']).stdout)).changes.map((c) => c.id)).toEqual([2, 1]);
+    expect(Object.fromEntries(filesBelow(join(demo, 'src')))).toEqual(before);
+    expect(verkstad(['undo']).status).toBe(3);
+  });
+
+  it('passes narrowed members where whole objects would lose a type', () => {
+    const dir = join(folder, 'narrow');
+    mkdirSync(dir);
+    symlinkSync(join(HOME, 'node_modules'), join(dir, 'node_modules'), 'dir');
+    writeFileSync(join(dir, 'package.json'), '{}');
+    writeFileSync(
+      join(dir, 'tsconfig.json'),
+      '{"compilerOptions":{"strict":true,"jsx":"react-jsx","module":"esnext","moduleResolution":"bundler","types":[]}}',
+    );
+    writeFileSync(
+      join(dir, 'App.tsx'),
+      `interface Hive {\n  queen?: { marked: string };\n}\nexport function App({ hive }: { hive: Hive }) {\n  return <main>{hive.queen && <p><b>{hive.queen.marked}</b></p>}</main>;\n}\n`,
+    );
+    const result = verkstad(['extract', 'App.tsx:5:31-5:63', '--name', 'Queen', '--json'], dir);
+    expect(formats.change.parse(json(result.stdout))).toMatchObject({
+      types: { answer: 'same' },
+      seam: { props: [{ name: 'queen', type: '{ marked: string }' }] },
+    });
+  });
+
+  it.each([
+    ['a missing command', ['extrac'], 2, 'did you mean extract?'],
+    ['a wrong option', ['survey', '--jsn'], 2, 'did you mean --json?'],
+    ['a wrong number', ['survey', '--limit', 'many'], 2, 'whole number'],
+    ['a range that is none', ['extract', 'src/App.tsx'], 2, 'is not a range'],
+    ['lines that are not there', ['extract', 'src/App.tsx:9000-9001'], 2, 'lies outside the file, which has'],
+    ['a file that is not there', ['extract', 'src/Ap.tsx:1-2'], 2, 'not among the files'],
+    ['lines without markup', ['extract', 'src/App.tsx:1-2'], 3, 'src/App.tsx:1:1 there is no markup'],
+    ['a name that is none', ['extract', 'src/App.tsx:151-179', '--name', 'page'], 3, 'capital letter'],
+    ['a target outside', ['extract', 'src/App.tsx:151-179', '--to', '../x.tsx'], 3, 'outside the project'],
+    ['a target that exists', ['extract', 'src/App.tsx:151-179', '--to', 'src/main.tsx'], 3, 'exists already'],
+    ['a root that is none', ['survey', '--root', 'nowhere'], 2, 'is not a folder'],
+  ])('says what to do about %s', (_, args, status, words) => {
+    const result = verkstad(args);
+    expect(result.stderr).toContain(words);
+    expect(result.stderr).toContain('→');
+    expect(result.status).toBe(status);
+  });
+
+  it('gives refusals as data', () => {
+    const refusal = formats.refusal.parse(json(verkstad(['extract', 'src/App.tsx:1-2', '--json']).stdout));
+    expect(refusal).toMatchObject({ code: 'range-empty', path: 'src/App.tsx', lines: [1, 2] });
+    expect(problemCodes).toContain(refusal.code);
+  });
+
+  it('survives every kind of bad file, and reads configuration as data', () => {
+    const dir = join(folder, 'bad');
+    mkdirSync(join(dir, 'vendor'), { recursive: true });
+    writeFileSync(join(dir, 'ok.jsx'), 'export const Ok = () => <p/>;\n');
+    writeFileSync(join(dir, 'syntax.jsx'), 'export const A = () => <p>;\n');
+    writeFileSync(join(dir, 'latin.jsx'), Buffer.from([0x2f, 0x2f, 0xe4, 0xf6, 0x0a]));
+    writeFileSync(join(dir, 'empty.jsx'), '');
+    writeFileSync(join(dir, 'large.jsx'), `export const x = "${'x'.repeat(2_000_000)}";\n`);
+    writeFileSync(join(dir, 'vendor/v.jsx'), 'export const V = () => <p/>;\n');
+    writeFileSync(join(dir, '.gitignore'), 'ignored.jsx\n');
+    writeFileSync(join(dir, 'ignored.jsx'), 'export const I = () => <p/>;\n');
+    writeFileSync(join(dir, 'verkstad.config.json'), '{ "exclude": ["vendor/**"], "limits": { "lines": 1 } }');
+    const data = formats.survey.parse(json(verkstad(['survey', '--json'], dir).stdout));
+    expect(Object.fromEntries(data.files.map((f) => [f.path, f.problem?.code]))).toEqual({
+      'empty.jsx': 'file-empty',
+      'large.jsx': 'file-large',
+      'latin.jsx': 'file-encoding',
+      'ok.jsx': undefined,
+      'syntax.jsx': 'file-syntax',
+    });
+    expect(data.components.map((c) => c.name)).toEqual(['Ok']);
+    expect(verkstad(['survey'], dir).stdout).toMatch(/syntax\.jsx:1:\d+ cannot be parsed/);
+    writeFileSync(join(dir, 'verkstad.config.json'), '{ "limits": { "lines": "many" } }');
+    const wrong = verkstad(['survey'], dir);
+    expect(wrong.status).toBe(2);
+    expect(wrong.stderr).toContain('limits.lines');
+  });
+});
