@@ -2,7 +2,7 @@
  * Runs Verkstad on real code: surveys every file below DIR and cuts out, in memory and one at a time, every region
  * that a person might. Prints a table; nothing is written to DIR.
  *
- *   npm run real -- DIR [--sample N] [--seed S] [--keep OUT] [--limit-per-file N]
+ *   npm run real -- DIR [--sample N] [--seed S] [--keep OUT] [--failures] [--no-types]
  */
 import { mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
@@ -17,7 +17,7 @@ import {
   remembering,
   textOf,
 } from '../dist/core/index.js';
-import { DiskFiles, oxcParser } from '../dist/node/index.js';
+import { DiskFiles, oxcParser, ProjectTypes } from '../dist/node/index.js';
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
@@ -27,6 +27,7 @@ const { values, positionals } = parseArgs({
     keep: { type: 'string' },
     step: { type: 'string', default: 'extract' },
     failures: { type: 'boolean', default: false },
+    'no-types': { type: 'boolean', default: false },
   },
 });
 const root = positionals[0] && resolve(positionals[0]);
@@ -61,6 +62,14 @@ function projectRoots(dir) {
   return statSync(join(dir, 'package.json'), { throwIfNoEntry: false }) || found.length === 0
     ? [dir]
     : [...new Set(found)].sort();
+}
+
+const checkers = new Map();
+/** Types of a project, as `verkstad extract` would have them; made when the first typed file is met. */
+function typesFor(dir, project, path) {
+  if (values['no-types'] || !/\.[cm]?tsx?$/.test(path)) return {};
+  if (!checkers.has(dir)) checkers.set(dir, new ProjectTypes(dir, project.files, path));
+  return { types: checkers.get(dir) };
 }
 
 const totals = {
@@ -137,7 +146,7 @@ chosen.forEach(({ project, dir, path, region, row }, index) => {
   let result;
   let outcome;
   try {
-    result = extract(project, { path, range: region });
+    result = extract(project, { path, range: region, ...typesFor(dir, project, path) });
     outcome = isProblem(result) ? 'refused' : result.proof.answer;
     if (isProblem(result) && result.code === 'names-unresolved') outcome = 'unresolved';
   } catch (error) {

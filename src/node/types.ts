@@ -9,6 +9,7 @@ import type TS from 'typescript';
 import { textOf, type FileSet } from '../core/files/files.js';
 import type { TypeName, TypeOracle, TypeText } from '../core/steps/cutting.js';
 import type { Span } from '../core/text/edits.js';
+import { originOf, symbolsIn, type Origin } from './type-names.js';
 import { REACT_SHIM } from './react-shim.js';
 
 export interface TypeError {
@@ -86,6 +87,7 @@ export class ProjectTypes implements TypeOracle {
 
   typeAt(path: string, span: Span): TypeText | undefined {
     const ts = this.#ts;
+    this.#include(path);
     const program = this.#service.getProgram();
     const source = program?.getSourceFile(this.#absolute(path));
     if (!program || !source) return undefined;
@@ -94,6 +96,8 @@ export class ProjectTypes implements TypeOracle {
     const checker = program.getTypeChecker();
     let type = checker.getTypeAtLocation(node);
     if (type.isLiteral() || type.flags & ts.TypeFlags.BooleanLiteral) type = checker.getBaseTypeOfLiteralType(type);
+    // An unresolved import gives a type that only looks like one.
+    if (type.flags & ts.TypeFlags.Any) return undefined;
     const text = checker.typeToString(
       type,
       node,
@@ -105,7 +109,7 @@ export class ProjectTypes implements TypeOracle {
     if (text.length > 600 || /\.\.\.\s+\d+ more/.test(text)) return undefined;
     // The global `React` of the type package is for scripts; a module imports what it names.
     const global = !/^import\b[^;]*\bReact\b/m.test(source.text);
-    return this.#named(global ? text.replace(/\bReact\.(?=[A-Z])/g, `import("react").`) : text);
+    return this.#named(global ? text.replace(/\bReact\.(?=[A-Z])/g, `import("react").`) : text, type, node, checker);
   }
 
   /** Errors that the files at `paths` have, syntax and types. */
@@ -113,6 +117,7 @@ export class ProjectTypes implements TypeOracle {
     const ts = this.#ts;
     return paths.flatMap((path) => {
       const at = this.#absolute(path);
+      this.#include(path);
       if (!this.#service.getProgram()?.getSourceFile(at)) return [];
       return [...this.#service.getSyntacticDiagnostics(at), ...this.#service.getSemanticDiagnostics(at)]
         .filter((d) => d.category === ts.DiagnosticCategory.Error)
@@ -127,6 +132,11 @@ export class ProjectTypes implements TypeOracle {
 
   dispose(): void {
     this.#service.dispose();
+  }
+
+  /** A file that the tsconfig does not name is looked at all the same when it is asked for. */
+  #include(path: string): void {
+    if (/\.[cm]?tsx?$/.test(path) && !this.#changedSince.has(path)) this.#changedSince.set(path, this.#version);
   }
 
   #absolute(path: string): string {
@@ -185,25 +195,51 @@ export class ProjectTypes implements TypeOracle {
     };
   }
 
-  /** Turns `import("…").X` into a plain name with its origin, and lists every other name. */
-  #named(text: string): TypeText {
+  /** Turns `import("…").X` into a plain name, and finds where every name comes from; undefined when one cannot be had. */
+  #named(text: string, type: TS.Type, node: TS.Node, checker: TS.TypeChecker): TypeText | undefined {
+    const ts = this.#ts;
     const names = new Map<string, TypeName>();
     const plain = text.replace(
       /(typeof )?import\((["'])([^"']+)\2\)\.([A-Za-z_$][\w$]*)/g,
       (_, query: string | undefined, _q: string, from: string, name: string) => {
-        const path = /^(?:[a-zA-Z]:)?\//.test(from) ? this.#sourcePath(from) : undefined;
-        names.set(name, { name, from: path !== undefined ? { path } : { module: packageOf(from) } });
+        names.set(name, {
+          name,
+          from: this.#place(/^(?:[a-zA-Z]:)?\//.test(from) ? { file: from } : { module: from }),
+        });
         return (query ?? '') + name;
       },
     );
-    for (const name of this.#leftmostNames(plain)) if (!names.has(name)) names.set(name, { name, from: 'here' });
+    const inScope = new Set(
+      checker
+        .getSymbolsInScope(node, ts.SymbolFlags.Type | ts.SymbolFlags.Namespace | ts.SymbolFlags.Value)
+        .map((s) => s.name),
+    );
+    let symbols: Map<string, TS.Symbol> | undefined;
+    for (const name of this.#leftmostNames(plain)) {
+      if (names.has(name)) continue;
+      if (inScope.has(name)) {
+        names.set(name, { name, from: 'here' });
+        continue;
+      }
+      symbols ??= symbolsIn(ts, checker, type);
+      const symbol = symbols.get(name);
+      const origin = symbol && originOf(checker, symbol);
+      if (!origin) return undefined;
+      names.set(name, { name, from: this.#place(origin) });
+    }
     return { text: plain.replace(/\n\s*/g, ' ').replace(/; \}/g, ' }'), names: [...names.values()] };
+  }
+
+  #place(origin: Origin): { readonly module: string } | { readonly path: string } {
+    if ('module' in origin) return { module: packageOf(origin.module) };
+    const path = this.#sourcePath(origin.file);
+    return path === undefined ? { module: packageOf(origin.file) } : { path };
   }
 
   #sourcePath(absolute: string): string | undefined {
     if (absolute.includes('/node_modules/')) return undefined;
     const path = this.#projectPath(absolute);
-    if (path === undefined) return undefined;
+    if (path === undefined || this.#known.has(path)) return path;
     return ['.tsx', '.ts', '.d.ts', '.jsx', '.js', '/index.ts', '/index.tsx', '']
       .map((e) => path + e)
       .find((p) => this.#known.has(p));

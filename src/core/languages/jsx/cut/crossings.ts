@@ -151,7 +151,8 @@ function variableCrossing(
   }
   const setter = isSetter(variable);
   const event = isHandler(variable, setter) && usedLater(scene, variable);
-  const wanted = setter && event ? eventForState(variable.name) : event ? eventNameFor(variable.name) : variable.name;
+  const plain = isRest(variable) && variable.name === 'props' ? 'rest' : variable.name;
+  const wanted = setter && event ? eventForState(variable.name) : event ? eventNameFor(variable.name) : plain;
   const draft: Draft = {
     key: `variable ${variable.name} ${variable.$id}`,
     wanted,
@@ -429,6 +430,19 @@ function methodParameters(scene: Scene, name: string): string[] | undefined {
     }
   }
   return undefined;
+}
+
+/** `props` in `{ hives, ...props }`. */
+function isRest(variable: Variable): boolean {
+  const id = variable.defs[0]?.name as (Node & { parent?: Node }) | undefined;
+  const definition = variable.defs[0];
+  if (!id || (definition?.type !== 'Parameter' && definition?.type !== 'Variable')) return false;
+  let found = false;
+  walk(definition.type === 'Variable' ? definition.node.id : definition.node, (node) => {
+    if (node.type === 'RestElement' && node.argument === id) found = true;
+    return !found && node.type !== 'BlockStatement';
+  });
+  return found;
 }
 
 function isSetter(variable: Variable): boolean {

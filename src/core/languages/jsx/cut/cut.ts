@@ -161,7 +161,7 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
   const lines = repeatedImports(scene, needed, target, habits);
   const hostLines = [
     esm
-      ? importOf(defaultExport ? name : `{ ${name} }`, sourceFor(scene, file.path, target))
+      ? importOf(defaultExport ? name : `{${habits.pad}${name}${habits.pad}}`, sourceFor(scene, file.path, target))
       : requireOf(name, sourceFor(scene, file.path, target)),
   ];
 
@@ -182,7 +182,7 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
     const forHost = usedBy(parts.goingSpans, false).map((v) => v.name);
     const link = (list: readonly string[], from: string) =>
       esm
-        ? importOf(`{ ${list.join(', ')} }`, sourceFor(scene, from, sharedPath))
+        ? importOf(`{${habits.pad}${list.join(', ')}${habits.pad}}`, sourceFor(scene, from, sharedPath))
         : requireOf(`{ ${list.join(', ')} }`, sourceFor(scene, from, sharedPath));
     if (forNew.length) lines.push(link(forNew, target));
     if (forHost.length) hostLines.push(link(forHost, file.path));
@@ -200,7 +200,7 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
   for (const type of typeNames) edits.push(...exportEdit(scene, type));
   if (typeNames.length)
     lines.push(
-      `import type { ${typeNames.map((v) => v.name).join(', ')} } from ${q}${sourceFor(scene, target, file.path)}${q}${habits.semi}`,
+      `import type {${habits.pad}${typeNames.map((v) => v.name).join(', ')}${habits.pad}} from ${q}${sourceFor(scene, target, file.path)}${q}${habits.semi}`,
     );
   lines.push(...foreignImports(shape, target, scene, habits));
 
@@ -305,7 +305,7 @@ function sharedModule({ scene, habits }: Parts, sharing: Sharing, path: string, 
   );
   if (types.length)
     imports.push(
-      `import type { ${types.map((v) => v.name).join(', ')} } from ${habits.quote}${sourceFor(scene, path, scene.request.file.path)}${habits.quote}${habits.semi}`,
+      `import type {${habits.pad}${types.map((v) => v.name).join(', ')}${habits.pad}} from ${habits.quote}${sourceFor(scene, path, scene.request.file.path)}${habits.quote}${habits.semi}`,
     );
   const statements = sharing.shared.map((s) => {
     const span = withLeadingComments(scene, spanOf(s));
@@ -347,6 +347,6 @@ function foreignImports(shape: Interface, target: string, scene: Scene, habits: 
   }
   return [...bySource].map(
     ([source, names]) =>
-      `import type { ${names.sort().join(', ')} } from ${habits.quote}${source}${habits.quote}${habits.semi}`,
+      `import type {${habits.pad}${names.sort().join(', ')}${habits.pad}} from ${habits.quote}${source}${habits.quote}${habits.semi}`,
   );
 }

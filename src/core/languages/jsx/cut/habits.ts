@@ -21,6 +21,8 @@ export interface Habits {
   readonly memberEnd: ';' | ',';
   readonly width: number;
   readonly trailingComma: boolean;
+  /** What stands inside braces: a space, or nothing. */
+  readonly pad: ' ' | '';
 }
 
 export function habitsOf(path: string, text: string, program: Program): Habits {
@@ -47,6 +49,7 @@ export function habitsOf(path: string, text: string, program: Program): Habits {
     defaultExport: prefersDefault(body),
     typeKeyword:
       count(/^(?:export )?type \w+Props\b/gm) > count(/^(?:export )?interface \w+Props\b/gm) ? 'type' : 'interface',
+    pad: count(/import [^'"]*\{\S/g) > count(/import [^'"]*\{ /g) ? '' : ' ',
     memberEnd:
       /interface \w+[^{]*\{[^}]*,\s*\n[^}]*\}/.test(text) && !/interface \w+[^{]*\{[^}]*;/.test(text) ? ',' : ';',
     width: Math.min(120, Math.max(80, longestUsualLine(text))),

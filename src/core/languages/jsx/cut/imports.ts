@@ -72,7 +72,7 @@ function importLine(
     if (specifier.type === 'ImportSpecifier') named.push(scene.slice(specifier));
     else parts.push(scene.slice(specifier));
   }
-  if (named.length) parts.push(`{ ${named.join(', ')} }`);
+  if (named.length) parts.push(`{${habits.pad}${named.join(', ')}${habits.pad}}`);
   const source = rebasedSource(statement.source.value, scene.request.file.path, path);
   const kind = statement.importKind === 'type' ? 'type ' : '';
   const attributes = scene.text.slice(statement.source.range[1], statement.range[1]).replace(/;$/, '').trimEnd();

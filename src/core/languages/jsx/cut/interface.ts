@@ -150,7 +150,10 @@ class Typing {
   #declared(crossing: Crossing): string | undefined {
     const definition = crossing.variable?.defs[0];
     const id = definition?.name;
-    const rest = id && definition.type === 'Parameter' ? this.#restOf(id, definition.node) : undefined;
+    const rest =
+      id && definition.type === 'Parameter'
+        ? (this.#restOf(id, definition.node) ?? this.#memberOf(id, definition.node))
+        : undefined;
     if (rest !== undefined) return rest;
     if (id?.type !== 'Identifier' || crossing.value !== crossing.variable?.name || !id.typeAnnotation) return undefined;
     this.#noteTypeNode(id.typeAnnotation.typeAnnotation);
@@ -170,6 +173,23 @@ class Typing {
       this.#noteTypeNode(annotation);
       const whole = this.scene.slice(annotation);
       return keys.length > 0 ? `Omit<${whole}, ${keys.join(' | ')}>` : whole;
+    }
+    return undefined;
+  }
+
+  /** `hive` in `({ hive }: Props)` is `Props['hive']`. */
+  #memberOf(id: TSESTree.Node, fn: TSESTree.Node): string | undefined {
+    if (!('params' in fn) || !Array.isArray(fn.params)) return undefined;
+    for (const parameter of fn.params as TSESTree.Parameter[]) {
+      const annotation = parameter.type === 'ObjectPattern' ? parameter.typeAnnotation?.typeAnnotation : undefined;
+      if (parameter.type !== 'ObjectPattern' || annotation?.type !== 'TSTypeReference') continue;
+      for (const property of parameter.properties) {
+        if (property.type !== 'Property' || property.computed || property.key.type !== 'Identifier') continue;
+        const target = property.value.type === 'AssignmentPattern' ? property.value.left : property.value;
+        if (target !== id) continue;
+        this.#noteTypeNode(annotation);
+        return `${this.scene.slice(annotation)}['${property.key.name}']`;
+      }
     }
     return undefined;
   }

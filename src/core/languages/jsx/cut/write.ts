@@ -97,7 +97,7 @@ export function writeComponent(
   const names = shape.props.map((p) => p.name);
   const typeRef = propsName + (applied.length ? `<${applied.join(', ')}>` : '');
   const annotation = habits.typed && names.length ? `: ${typeRef}` : '';
-  const pattern = names.length ? `{ ${names.join(', ')} }` : '';
+  const pattern = names.length ? `{${habits.pad}${names.join(', ')}${habits.pad}}` : '';
   const typeParams = generics.length
     ? `<${generics.join(', ')}${habits.arrow && generics.length === 1 ? ',' : ''}>`
     : '';
