@@ -111,6 +111,11 @@ const faults: Record<string, () => ReturnType<typeof proofOf>> = {
   'reordered siblings': () => row(swap('{hive.kilos} {unit}', '{unit} {hive.kilos}')),
   'plain text where a value was meant': () => row(same, swap('unit={UNIT}', 'unit="UNIT"')),
   'another element': () => row(swap('<b>{hive.name}</b>', '<i>{hive.name}</i>')),
+  'a record spread over the props': () =>
+    row(
+      () => `export function HiveRow(hive) {\n  return (\n    <li className="hive" title={hive.name}>{hive.name}</li>\n  );\n}\n`,
+      (t) => t.replace(/<HiveRow[^>]*\/>/, '<HiveRow key={hive.id} {...hive} />'),
+    ),
   'an effect in the new component': () => row(swap('  return (', '  useEffect(() => {});\n  return (')),
   'a declaration out of nowhere': () => row(swap('  return (', '  const kilos = hive.kilos;\n  return (')),
   'moved state under a condition': () =>

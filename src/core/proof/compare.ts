@@ -7,7 +7,7 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import { visitorKeys } from '@typescript-eslint/visitor-keys';
 import type { Node } from '../script/parser.js';
-import type { Variable } from '../script/scopes.js';
+import { isPropsObject, type Variable } from '../script/scopes.js';
 import { attributeName, bare, isFunction, nodeWithin, runsNow, walk, type FunctionNode } from '../script/walk.js';
 import { Mismatch } from './mismatch.js';
 import type { Meaning, ProofModule, Side } from './module.js';
@@ -575,7 +575,9 @@ export class Comparison {
     const { fn, module, variable } = component;
     const attributes = new Map<string, Value>();
     let key = outerKey;
+    const spread = handedOnWhole(use, fn, code);
     for (const attribute of use.openingElement.attributes) {
+      if (attribute === spread) continue;
       if (attribute.type === 'JSXSpreadAttribute')
         throw new Mismatch('unknown', `<${variable.name}> is given a spread`, undefined, {
           module: code.module,
@@ -595,7 +597,7 @@ export class Comparison {
     );
     if (content.length)
       attributes.set('children', { kind: 'children', children: content, module: code.module, env: code.env });
-    const env = this.#bindProps(component, attributes, code);
+    const env = spread ? this.#bindWhole(component, spread, code) : this.#bindProps(component, attributes, code);
     const own = fn.body.type === 'BlockStatement' ? fn.body.body : [];
     const last = own[own.length - 1];
     const shown =
@@ -630,6 +632,19 @@ export class Comparison {
         undefined,
         { module, node: statement },
       );
+  }
+
+  /** `<HiveRow {...props} />` of a component that takes `props`: the one stands for the other. */
+  #bindWhole({ fn, module }: NewComponent, spread: TSESTree.JSXSpreadAttribute, code: Code): Env {
+    const variable = module.scopes.variableOf(fn.params[0]!);
+    const value: Value = { kind: 'code', code: { ...code, node: spread.argument } };
+    return {
+      owner: fn,
+      component: true,
+      values: new Map(variable ? [[variable, value]] : []),
+      parent: code.env,
+      later: this.#later,
+    };
   }
 
   #bindProps({ fn, module }: NewComponent, attributes: ReadonlyMap<string, Value>, code: Code): Env {
@@ -891,6 +906,21 @@ function hookIn(statement: Node): string | undefined {
     return undefined;
   });
   return hook;
+}
+
+/** The spread of a use that hands over nothing else, to a component that takes its props as one name. */
+function handedOnWhole(
+  use: TSESTree.JSXElement,
+  fn: FunctionNode,
+  { module }: Code,
+): TSESTree.JSXSpreadAttribute | undefined {
+  const attributes = use.openingElement.attributes.filter((t) => !isKey(t));
+  const only = attributes.length === 1 ? attributes[0]! : undefined;
+  const hasContent = use.children.some((c) => c.type !== 'JSXText' || c.value.trim() !== '');
+  if (only?.type !== 'JSXSpreadAttribute' || fn.params[0]?.type !== 'Identifier' || hasContent) return undefined;
+  // Only props are known to be an object that nobody compares by identity.
+  const variable = module.scopes.variableOf(only.argument);
+  return variable && isPropsObject(module.scopes, variable) ? only : undefined;
 }
 
 function isKey(attribute: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute): boolean {

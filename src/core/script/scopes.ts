@@ -126,6 +126,20 @@ export class ScriptScopes {
   }
 }
 
+/** Whether a variable is the props object of a component: the one plain first parameter of a function with a capital name. */
+export function isPropsObject(scopes: ScriptScopes, variable: Variable): boolean {
+  const definition = variable.defs[0];
+  if (definition?.type !== DefinitionType.Parameter || scopes.isReassigned(variable)) return false;
+  const fn = definition.node;
+  if (!('params' in fn) || !Array.isArray(fn.params) || fn.params[0] !== definition.name) return false;
+  if ('id' in fn && fn.id && 'name' in fn.id) return /^[A-Z]/.test(String(fn.id.name));
+  let holder = scopes.parentOf(fn);
+  // Wrappers such as `memo(…)` around the function.
+  while (holder?.type === 'CallExpression') holder = scopes.parentOf(holder);
+  if (holder?.type === 'ExportDefaultDeclaration') return true;
+  return holder?.type === 'VariableDeclarator' && holder.id.type === 'Identifier' && /^[A-Z]/.test(holder.id.name);
+}
+
 /** `require('x')` and `require('x').member`. */
 export function requiredBy(
   node: Node | null | undefined,

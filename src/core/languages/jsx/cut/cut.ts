@@ -122,17 +122,35 @@ function removals(scene: Scene, statements: readonly Node[]): Edit[] {
   return merged.map((span) => wholeLines(scene, span));
 }
 
-function propsNameFor(scene: Scene, habits: Habits, sameFile: boolean): string {
+/** `Props` where the host's file has one of that name, else `HiveRowProps`; never a name that the new file already has. */
+function propsNameFor(scene: Scene, sameFile: boolean, taken: ReadonlySet<string>): string {
   const plain = !sameFile && /^(?:export )?(?:interface|type) Props\b/m.test(scene.text);
-  const name = plain ? 'Props' : `${scene.request.name}Props`;
-  const taken = sameFile && scene.scopes.moduleScope.set.has(name);
-  return taken ? `${scene.request.name}OwnProps` : name;
+  const { name } = scene.request;
+  return [...(plain ? ['Props'] : []), `${name}Props`, `${name}OwnProps`].find((n) => !taken.has(n)) ?? `${name}Input`;
+}
+
+/** Everything that the new file will call by a name of its own. */
+function namesIn(scene: Scene, shape: Interface, sharing: Sharing): Set<string> {
+  const variables = [
+    ...sharing.imports,
+    ...sharing.hostTypes,
+    ...shape.typeVariables,
+    ...sharing.moved.flatMap((s) => declaredBy(scene, s)),
+  ];
+  return new Set([...variables.map((v) => v.name), ...shape.foreignTypes.map((t) => t.name)]);
 }
 
 function intoSameFile(parts: Parts): Pick<Cutting, 'edits' | 'files'> {
   const { scene, moves, shape, habits } = parts;
   const nl = habits.lineEnd;
-  const written = writeComponent(scene, shape, moves, habits, 'none', propsNameFor(scene, habits, true));
+  const written = writeComponent(
+    scene,
+    shape,
+    moves,
+    habits,
+    'none',
+    propsNameFor(scene, true, new Set(scene.scopes.moduleScope.set.keys())),
+  );
   const outer = scene.script.program.body.find(
     (s) => s.range[0] <= scene.region.start && s.range[1] >= scene.region.end,
   )!;
@@ -149,7 +167,14 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
   const esm = !isCommonJs(scene);
   const defaultExport = esm && habits.defaultExport;
   const exported = !esm ? 'none' : defaultExport ? 'default' : 'named';
-  const written = writeComponent(scene, shape, moves, habits, exported, propsNameFor(scene, habits, false));
+  const written = writeComponent(
+    scene,
+    shape,
+    moves,
+    habits,
+    exported,
+    propsNameFor(scene, false, namesIn(scene, shape, sharing)),
+  );
   const files = new Map<string, string>();
   const edits = hostEdits(parts, written.use);
   const q = habits.quote;

@@ -8,6 +8,7 @@ import { bare, isFunction, spanOf, walk } from '../../../script/walk.js';
 import type { Node } from '../../../script/parser.js';
 import { isJsx } from '../markup.js';
 import { renderedText } from '../text.js';
+import { isPropsObject } from '../../../script/scopes.js';
 import type { Habits } from './habits.js';
 import type { Interface, NamedProp } from './interface.js';
 import type { Moves } from './moves.js';
@@ -94,7 +95,8 @@ export function writeComponent(
   const applied = shape.parameters.map((p) => p.name.name);
   const isAsync = holdsAwait(scene, moves);
 
-  const names = shape.props.map((p) => p.name);
+  const whole = wholeProps(scene, shape);
+  const names = whole ? [] : shape.props.map((p) => p.name);
   const typeRef = propsName + (applied.length ? `<${applied.join(', ')}>` : '');
   const annotation = habits.typed && names.length ? `: ${typeRef}` : '';
   const pattern = names.length ? `{${habits.pad}${names.join(', ')}${habits.pad}}` : '';
@@ -106,7 +108,8 @@ export function writeComponent(
       ? `const ${name} = ${isAsync ? 'async ' : ''}${typeParams}(${params}) =>`
       : `${isAsync ? 'async ' : ''}function ${name}${typeParams}(${params})`;
   const prefix = exported === 'named' ? 'export ' : exported === 'default' && !habits.arrow ? 'export default ' : '';
-  let head = prefix + headOf(pattern + annotation);
+  let head =
+    prefix + headOf(whole ? whole.name + (habits.typed ? `: ${whole.type ?? 'any'}` : '') : pattern + annotation);
   if (head.length + 2 > habits.width && names.length) {
     const comma = habits.trailingComma ? ',' : '';
     head = prefix + headOf(`{${nl}${names.map((n) => unit + n).join(`,${nl}`)}${comma}${nl}}${annotation}`);
@@ -236,7 +239,9 @@ function writeUse(scene: Scene, shape: Interface, habits: Habits): string {
   const attributes: string[] = [];
   if (scene.key) attributes.push(scene.slice(scene.key));
   let slot: string | undefined;
-  for (const prop of shape.props) {
+  const whole = wholeProps(scene, shape);
+  if (whole) attributes.push(`{...${whole.crossing.value}}`);
+  for (const prop of whole ? [] : shape.props) {
     if (prop.crossing.slot) slot = prop.crossing.value;
     else attributes.push(`${prop.name}={${valueAt(scene, prop, indent + habits.indent)}}`);
   }
@@ -250,6 +255,16 @@ function writeUse(scene: Scene, shape: Interface, habits: Habits): string {
     use = `<${name}${lines.join('')}${nl}${indent}${slot ? `>${nl}${indent}${habits.indent}{${slot}}${nl}${indent}</${name}>` : '/>'}`;
   }
   return use;
+}
+
+/** Set when all that crosses is the whole props object of the host: then it is handed on as it is. */
+function wholeProps(scene: Scene, shape: Interface): NamedProp | undefined {
+  const only = shape.props.length === 1 ? shape.props[0]! : undefined;
+  return only?.crossing.variable &&
+    isPropsObject(scene.scopes, only.crossing.variable) &&
+    only.crossing.value === only.name
+    ? only
+    : undefined;
 }
 
 /** A function that stays with the host keeps its shape, moved to where the use stands. */
