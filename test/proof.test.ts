@@ -111,11 +111,6 @@ const faults: Record<string, () => ReturnType<typeof proofOf>> = {
   'reordered siblings': () => row(swap('{hive.kilos} {unit}', '{unit} {hive.kilos}')),
   'plain text where a value was meant': () => row(same, swap('unit={UNIT}', 'unit="UNIT"')),
   'another element': () => row(swap('<b>{hive.name}</b>', '<i>{hive.name}</i>')),
-  'a record spread over the props': () =>
-    row(
-      () => `export function HiveRow(hive) {\n  return (\n    <li className="hive" title={hive.name}>{hive.name}</li>\n  );\n}\n`,
-      (t) => t.replace(/<HiveRow[^>]*\/>/, '<HiveRow key={hive.id} {...hive} />'),
-    ),
   'an effect in the new component': () => row(swap('  return (', '  useEffect(() => {});\n  return (')),
   'a declaration out of nowhere': () => row(swap('  return (', '  const kilos = hive.kilos;\n  return (')),
   'moved state under a condition': () =>
@@ -166,6 +161,22 @@ describe('proof', () => {
     expect(cut(BEFORE, result.before?.span)).toContain('kilos');
     expect(result.after?.path).toBe('HiveRow.jsx');
     expect(cut(swap('{hive.kilos}', '{hive.id}')(ROW), result.after?.span)).toContain('id');
+  });
+
+  it('takes a spread for the props only where it is the props', () => {
+    const pair = (head: string, use: string) => {
+      const close = use.endsWith(')') ? ')' : '';
+      const before = `${head}<li>{hive.name}</li>${close}`;
+      const files = (markup: string, more: Record<string, string>) =>
+        memoryProject({ 'App.jsx': `import { Row } from './Row';\n${markup};\n`, ...more });
+      const row = `export function Row(hive) {\n  return <li>{hive.name}</li>;\n}\n`;
+      return proveFiles(files(before, {}), files(before.replace(/<li>.*/, use), { 'Row.jsx': row }), [
+        'App.jsx',
+        'Row.jsx',
+      ]).answer;
+    };
+    expect(pair('export const App = (hive) => ', '<Row {...hive} />')).toBe('same');
+    expect(pair('export const list = [1].map((hive) => ', '<Row {...hive} />)')).not.toBe('same');
   });
 
   const CLASS = `import React from 'react';
