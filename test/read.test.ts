@@ -185,6 +185,7 @@ describe('snapping', () => {
     ['an exact element', '<h1>', '</h1>', '<h1>Hives</h1>'],
     ['an opening tag alone', '<p key', '>', '<p key={hive}> <b>{hive}</b> </p>'],
     ['text inside an element', 'ives</h1>', 'ives', 'Hives'],
+    ['an element and the opening tag around it', '<main>', 'Hives</h1>', '<h1>Hives</h1>'],
     ['siblings', '<h1>', '))}', '<h1>Hives</h1> {hives.map((hive) => ( <p key={hive}> <b>{hive}</b> </p> ))}'],
     [
       'a half-covered run',

@@ -187,9 +187,15 @@ function summary(session: Session, { change, types }: Checked, ending: string): 
     list.map((p) => (p.type ? `${p.name}: ${p.type}` : p.name)).join(', ');
   const out = [`${c.bold(`extract ${change.name}`)}  ${host.path} ${c.dim('→')} ${change.target}`];
   out.push(row('took', `lines ${first}-${last}, ${describe(change)}`));
+  // A long list is easier to read one under the other.
+  const rows = (name: string, list: readonly { name: string; type?: string }[]) => {
+    const one = typed(list);
+    if (one.length <= 84) return [row(name, one)];
+    return list.map((entry, i) => row(i === 0 ? name : '', typed([entry])));
+  };
   const { props, events, slots } = change.seam;
-  if (props.length) out.push(row('props', typed(props)));
-  if (events.length) out.push(row('events', typed(events)));
+  if (props.length) out.push(...rows('props', props));
+  if (events.length) out.push(...rows('events', events));
   if (slots.length) out.push(row('slots', slots.map((s) => s.name).join(', ')));
   if (props.length + events.length + slots.length === 0) out.push(row('props', 'none: nothing crosses'));
   const proof = change.proof;

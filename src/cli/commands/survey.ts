@@ -1,6 +1,6 @@
 /** `survey`: the whole at a glance. */
 import { DEFAULT_LIMITS, isProblem, survey, type Survey } from '../../core/index.js';
-import { lineCount, listed } from '../../core/analyze/survey.js';
+import { lineCount } from '../../core/analyze/survey.js';
 import { DiskCache } from '../../node/cache.js';
 import type { SurveyDocument } from '../formats.js';
 import { EXIT, type Colors, type CommonOptions, type Host } from '../host.js';
@@ -132,7 +132,7 @@ function text(session: Session, result: Survey, options: SurveyOptions): string 
       out.push(
         `  ${String(i + 1).padStart(2)}  ${c.bold(node.component.name)}  ${c.dim(`${node.path}:${node.component.lines[0]}`)}`,
       );
-      out.push(...wrapped(listed(reasons), width - 8).map((line) => `      ${line}`));
+      out.push(...wrapped(reasons.join('; '), width - 8).map((line) => `      ${line}`));
     });
     const more = result.attention.length - options.limit;
     if (more > 0) out.push(c.dim(`      … ${more} more; --limit ${result.attention.length} shows them`));

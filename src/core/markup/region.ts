@@ -12,47 +12,32 @@ export function regionOf(nodes: readonly Markup[]): Region {
 }
 
 /**
- * The run of siblings that a range means. The range is trimmed of white space; of all lists of siblings the innermost
- * one is taken in which the touched nodes cover the whole trimmed range, or else hold it. Undefined where the range
- * touches no markup.
+ * The run of siblings that a range means: of all runs that the range touches, the one that fits it best. What a run has
+ * beyond the range counts once, what it lacks of the range three times: a person who took in an opening tag meant the
+ * element, but not at the price of a whole page. Undefined where the range touches no markup.
  */
 export function snap(text: string, range: Span, lists: readonly (readonly Markup[])[]): Region | undefined {
   let { start, end } = range;
   while (start < end && /\s/.test(text[start]!)) start++;
   while (end > start && /\s/.test(text[end - 1]!)) end--;
   if (start === end) return undefined;
-  let best: { region: Region; covers: boolean; size: number } | undefined;
+  let best: Region | undefined;
+  let least = Infinity;
   for (const list of lists) {
     const touched = list.filter((node) => node.end > start && node.start < end);
-    while (touched.length > 1 && touched[0]!.kind === 'comment') touched.shift();
-    while (touched.length > 1 && touched[touched.length - 1]!.kind === 'comment') touched.pop();
-    if (touched.length === 0 || touched.every((node) => node.kind === 'comment')) continue;
+    while (touched[0]?.kind === 'comment') touched.shift();
+    while (touched[touched.length - 1]?.kind === 'comment') touched.pop();
+    if (touched.length === 0) continue;
     const region = regionOf(touched);
-    const covers = lists.length > 0 && covering(text, region, start, end);
-    const size = region.end - region.start;
-    if (!best || better({ covers, size }, best, region, start, end)) best = { region, covers, size };
+    const excess = visible(text, region.start, start) + visible(text, end, region.end);
+    const lack = visible(text, start, region.start) + visible(text, region.end, end);
+    const cost = excess + 3 * lack;
+    if (cost < least) [best, least] = [region, cost];
   }
-  return best?.region;
+  return best;
 }
 
-/** Whether everything in the range but code around markup (`return (`, `;`, braces) lies in the region. */
-function covering(text: string, region: Span, start: number, end: number): boolean {
-  const before = text.slice(start, Math.max(start, region.start));
-  const after = text.slice(Math.min(end, region.end), end);
-  return !/[<>]/.test(before.replace(/=>/g, '')) && !/[<>]/.test(after.replace(/=>/g, ''));
-}
-
-function better(
-  candidate: { covers: boolean; size: number },
-  best: { region: Region; covers: boolean; size: number },
-  region: Region,
-  start: number,
-  end: number,
-): boolean {
-  if (candidate.covers !== best.covers) return candidate.covers;
-  const excess = (r: Span) => Math.max(0, start - r.start) + Math.max(0, r.end - end);
-  const lack = (r: Span) => Math.max(0, r.start - start) + Math.max(0, end - r.end);
-  const a = excess(region) + lack(region);
-  const b = excess(best.region) + lack(best.region);
-  return a < b;
+/** Units between two offsets that are no white space; 0 where the second does not lie behind the first. */
+function visible(text: string, from: number, to: number): number {
+  return to > from ? text.slice(from, to).replace(/\s+/g, '').length : 0;
 }

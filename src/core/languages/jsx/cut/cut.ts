@@ -294,6 +294,12 @@ function withPropTypes(scene: Scene, imports: readonly Variable[], needed: boole
   return variable && !imports.includes(variable) ? [...imports, variable] : imports;
 }
 
+/** `harvestsOfYear` for `HARVESTS_OF_YEAR`; other names as they are. */
+function fileStem(name: string): string {
+  if (!/^[A-Z][A-Z0-9_]+$/.test(name)) return name;
+  return name.toLowerCase().replace(/_+(\w)/g, (_, next: string) => next.toUpperCase());
+}
+
 function sharedFile(scene: Scene, sharing: Sharing): string {
   const host = scene.request.file.path;
   const names = sharing.shared.flatMap((s) => declaredBy(scene, s).filter((v) => !isTypeOnly(v))).map((v) => v.name);
@@ -301,7 +307,7 @@ function sharedFile(scene: Scene, sharing: Sharing): string {
   const base = basename(host).replace(/\.[^.]*$/, '');
   const stem =
     declarations === 1 && names.length === 1
-      ? names[0]!
+      ? fileStem(names[0]!)
       : `${base === 'index' ? basename(dirname(host)) || 'index' : base}Shared`;
   const dir = dirname(host) ? `${dirname(host)}/` : '';
   const holdsJsx = sharing.shared.some((s) => /<[A-Za-z>]/.test(scene.slice(s)));

@@ -27,7 +27,7 @@ const IMPURE = /\b(?:Date\.now|Math\.random|performance\.now|new Date\(\)|crypto
 export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
   const lifetime = lifetimeOf(scene);
   const moved = new Set<TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration>();
-  const notes = new Map<string, string>();
+  const staysFor = new Map<string, string>();
   const staying = [...lifts.map(({ fn }) => spanOf(fn)), ...(scene.key ? [spanOf(scene.key)] : [])];
   const goes = (node: Node) =>
     (scene.inRegion(node) || [...moved].some((s) => nodeWithin(node, spanOf(s)))) &&
@@ -51,19 +51,58 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
       if (nature === 'computed' && !nearest) continue;
       if (nature === 'hook' && (!nearest || lifetime !== undefined)) {
         const reason = lifetime ?? 'the region is repeated';
-        const names = declared.map((v) => v.name);
-        notes.set(
-          variable.name,
-          `${names.join(' and ')} ${names.length === 1 ? 'stays' : 'stay'} in the host: ${reason}, and what is kept there would be lost`,
-        );
+        staysFor.set(declared[0]!.name, reason);
         continue;
       }
+      // A boundary is there to be narrow: what would bring more across than it takes away stays.
+      if (nature !== 'hook' && broughtAlong(scene, statement, usedVariables(scene, moved, staying), goes).size > 1)
+        continue;
       moved.add(statement);
       again = true;
     }
   }
   const statements = [...moved].sort((a, b) => a.range[0] - b.range[0]);
-  return { statements, notes: [...new Set(notes.values())] };
+  return {
+    statements,
+    notes: [...new Set(staysFor.values())].map((reason) =>
+      stayNote(
+        reason,
+        [...staysFor.keys()].filter((n) => staysFor.get(n) === reason),
+      ),
+    ),
+  };
+}
+
+/** The names of the host that would have to cross if a statement moved, and do not cross already. */
+function broughtAlong(
+  scene: Scene,
+  statement: Node,
+  used: ReadonlySet<Variable>,
+  goes: (node: Node) => boolean,
+  above: readonly Node[] = [],
+): Set<Variable> {
+  const chain = [...above, statement];
+  const inChain = (node: Node) => chain.some((s) => nodeWithin(node, spanOf(s)));
+  const result = new Set<Variable>();
+  for (const { resolved: variable } of scene.scopes.within(spanOf(statement))) {
+    if (!variable || used.has(variable) || scene.scopes.isModuleLevel(variable) || variable.identifiers.some(inChain))
+      continue;
+    const own = statementOf(variable);
+    const alone =
+      own &&
+      variablesOf(scene, own).every((v) =>
+        v.references.every((r) => goes(r.identifier) || inChain(r.identifier) || nodeWithin(r.identifier, spanOf(own))),
+      );
+    if (own && alone) for (const more of broughtAlong(scene, own, used, goes, chain)) result.add(more);
+    else result.add(variable);
+  }
+  return result;
+}
+
+function stayNote(reason: string, names: readonly string[]): string {
+  const list =
+    names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]!} stay` : `${names[0]!} stays`;
+  return `${list} in the host: ${reason}, and what is kept there would be lost`;
 }
 
 function usedVariables(scene: Scene, moved: Iterable<Node>, staying: readonly Span[]): Set<Variable> {
