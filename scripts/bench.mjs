@@ -100,7 +100,17 @@ try {
     writeFileSync(join(root, 'Part0.tsx'), texts[0].replace('Apiary 0', 'Apiary zero'));
     const second = timed(cached);
     const peak = peakOf(root);
-    rows.push({ size, kB: bytes / 1000, parse: median(parse), survey: median(whole), ratio: median(whole.map((w, i) => w / parse[i])), first, second, perByte: (peak * 1024) / bytes, peak });
+    rows.push({
+      size,
+      kB: bytes / 1000,
+      parse: median(parse),
+      survey: median(whole),
+      ratio: median(whole.map((w, i) => w / parse[i])),
+      first,
+      second,
+      perByte: (peak * 1024) / bytes,
+      peak,
+    });
   }
 } finally {
   rmSync(folder, { recursive: true, force: true });
@@ -118,10 +128,16 @@ const bare = start(['-e', '0']);
 const [small, large] = [rows[0], rows[rows.length - 1]];
 const growth = Math.log(large.survey / small.survey) / Math.log(large.size / small.size);
 
-console.log('| files | source | bare parse | survey | survey / parse | second run, one file changed | peak memory a source byte |');
+console.log(
+  '| files | source | bare parse | survey | survey / parse | second run, one file changed | peak memory a source byte |',
+);
 console.log('| ---: | ---: | ---: | ---: | ---: | ---: | ---: |');
 for (const r of rows) {
-  console.log(`| ${r.size} | ${(r.kB / 1000).toFixed(1)} MB | ${r.parse.toFixed(0)} ms | ${r.survey.toFixed(0)} ms | ${r.ratio.toFixed(2)} | ${r.second.toFixed(0)} ms, ${((100 * r.second) / r.first).toFixed(1)} % | ${r.perByte.toFixed(1)} |`);
+  console.log(
+    `| ${r.size} | ${(r.kB / 1000).toFixed(1)} MB | ${r.parse.toFixed(0)} ms | ${r.survey.toFixed(0)} ms | ${r.ratio.toFixed(2)} | ${r.second.toFixed(0)} ms, ${((100 * r.second) / r.first).toFixed(1)} % | ${r.perByte.toFixed(1)} |`,
+  );
 }
 console.log(`\ngrowth exponent ${small.size} to ${large.size} files: ${growth.toFixed(2)} (goal: at most 1.15)`);
-console.log(`start-up: verkstad --version ${version.toFixed(0)} ms, node -e 0 ${bare.toFixed(0)} ms, ratio ${(version / bare).toFixed(2)} (goal: at most 2)`);
+console.log(
+  `start-up: verkstad --version ${version.toFixed(0)} ms, node -e 0 ${bare.toFixed(0)} ms, ratio ${(version / bare).toFixed(2)} (goal: at most 2)`,
+);

@@ -488,6 +488,11 @@ export default function App() {
         <p>
           {inspections.length} inspections, {formatKilos(totalKilos)} in {year}, worth {totalValue.toFixed(2)} €.
         </p>
+        {keeper === null && (
+          <p>
+            Members sign in above; visitors find the <a href="#apiaries">apiaries</a> open on Sundays.
+          </p>
+        )}
         <p>
           <small>Lindenau bee-keeping co-operative, made up for this demo.</small>
         </p>

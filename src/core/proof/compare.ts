@@ -7,10 +7,37 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import { visitorKeys } from '@typescript-eslint/visitor-keys';
 import type { Node } from '../script/parser.js';
-import { isPropsObject, type Variable } from '../script/scopes.js';
-import { attributeName, bare, isFunction, nodeWithin, runsNow, walk, type FunctionNode } from '../script/walk.js';
+import type { Variable } from '../script/scopes.js';
+import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
+import { expandUse, type NewComponent } from './expansion.js';
 import { Mismatch } from './mismatch.js';
 import type { Meaning, ProofModule, Side } from './module.js';
+import {
+  adapterFits,
+  aligned,
+  attributeNamed,
+  attributeValue,
+  bindCall,
+  declares,
+  describe,
+  hookIn,
+  isFragmentTag,
+  isKey,
+  isName,
+  isOwner,
+  isPattern,
+  isShown,
+  isTypeStatement,
+  nameAt,
+  outerEnv,
+  place,
+  returns,
+  samePrimitive,
+  soleCall,
+  soleExpression,
+  textOf,
+  usesThis,
+} from './questions.js';
 import { isStable, valueOf, type Code, type Env, type Value } from './values.js';
 
 /** A sibling as it counts after expansion. */
@@ -46,13 +73,6 @@ const SKIPPED_KEYS = new Set([
   'phase',
 ]);
 const KEEPERS = new Set(['useState', 'useReducer', 'useRef', 'useMemo', 'useCallback', 'useContext']);
-
-/** A component that the change made, where it was found. */
-export interface NewComponent {
-  readonly module: ProofModule;
-  readonly variable: Variable;
-  readonly fn: FunctionNode;
-}
 
 export class Comparison {
   readonly #toBefore = new Map<Variable, Variable>();
@@ -572,41 +592,10 @@ export class Comparison {
   }
 
   #expand(use: TSESTree.JSXElement, code: Code, component: NewComponent, outerKey: Code | undefined): Item[] {
-    const { fn, module, variable } = component;
-    const attributes = new Map<string, Value>();
-    let key = outerKey;
-    const spread = handedOnWhole(use, fn, code);
-    for (const attribute of use.openingElement.attributes) {
-      if (attribute === spread) continue;
-      if (attribute.type === 'JSXSpreadAttribute')
-        throw new Mismatch('unknown', `<${variable.name}> is given a spread`, undefined, {
-          module: code.module,
-          node: attribute,
-        });
-      const value = attributeValue(attribute);
-      if (attribute.name.name === 'key') key = { ...code, node: value ?? attribute };
-      else if (attributes.has(attributeName(attribute)))
-        throw new Mismatch('different', `"${attributeName(attribute)}" is passed twice`, undefined, {
-          module: code.module,
-          node: attribute,
-        });
-      else attributes.set(attributeName(attribute), { kind: 'code', code: { ...code, node: value ?? attribute } });
-    }
-    const content = use.children.filter(
-      (c) => c.type !== 'JSXText' || code.module.renderedText(code.module.text.slice(c.range[0], c.range[1])),
-    );
-    if (content.length)
-      attributes.set('children', { kind: 'children', children: content, module: code.module, env: code.env });
-    const env = spread ? this.#bindWhole(component, spread, code) : this.#bindProps(component, attributes, code);
-    const own = fn.body.type === 'BlockStatement' ? fn.body.body : [];
-    const last = own[own.length - 1];
-    const shown =
-      fn.body.type === 'BlockStatement' ? (last?.type === 'ReturnStatement' ? last.argument : undefined) : fn.body;
-    if (!shown)
-      throw new Mismatch('unknown', `<${variable.name}> does not end in a return`, undefined, { module, node: fn });
-    for (const statement of own.slice(0, -1)) this.#takeStatement(statement, component, key !== undefined);
-    this.expanded.add(variable);
-    return this.#items({ node: shown, module, env }, this.after, true, key);
+    const { shown, statements, env, key } = expandUse(use, code, component, outerKey, this.#later);
+    for (const statement of statements) this.#takeStatement(statement, component, key !== undefined);
+    this.expanded.add(component.variable);
+    return this.#items({ node: shown, module: component.module, env }, this.after, true, key);
   }
 
   /** A declaration inside a new component: noted, to be matched with one that the host lost; hooks need the same lifetime. */
@@ -632,56 +621,6 @@ export class Comparison {
         undefined,
         { module, node: statement },
       );
-  }
-
-  /** `<HiveRow {...props} />` of a component that takes `props`: the one stands for the other. */
-  #bindWhole({ fn, module }: NewComponent, spread: TSESTree.JSXSpreadAttribute, code: Code): Env {
-    const variable = module.scopes.variableOf(fn.params[0]!);
-    const value: Value = { kind: 'code', code: { ...code, node: spread.argument } };
-    return {
-      owner: fn,
-      component: true,
-      values: new Map(variable ? [[variable, value]] : []),
-      parent: code.env,
-      later: this.#later,
-    };
-  }
-
-  #bindProps({ fn, module }: NewComponent, attributes: ReadonlyMap<string, Value>, code: Code): Env {
-    const parameter = fn.params[0];
-    const values = new Map<Variable, Value>();
-    const base: Env = { owner: fn, component: true, values, parent: code.env, later: this.#later };
-    if (!parameter) return base;
-    if (parameter.type === 'Identifier') {
-      const variable = module.scopes.variableOf(parameter);
-      return variable ? { ...base, whole: { variable, attributes } } : base;
-    }
-    if (parameter.type !== 'ObjectPattern')
-      throw new Mismatch('unknown', 'the new component takes its props in an unusual way', undefined, {
-        module,
-        node: fn,
-      });
-    for (const property of parameter.properties) {
-      if (property.type === 'RestElement' || property.computed || property.key.type !== 'Identifier') {
-        throw new Mismatch('unknown', 'the new component takes its props in an unusual way', undefined, {
-          module,
-          node: property,
-        });
-      }
-      const passed = attributes.get(property.key.name) ?? { kind: 'absent' };
-      const target = property.value.type === 'AssignmentPattern' ? property.value.left : property.value;
-      if (target.type !== 'Identifier')
-        throw new Mismatch('unknown', 'the new component takes its props apart further', undefined, {
-          module,
-          node: property,
-        });
-      const variable = module.scopes.variableOf(target);
-      if (!variable) continue;
-      if (property.value.type === 'AssignmentPattern' && passed.kind === 'absent')
-        values.set(variable, { kind: 'code', code: { node: property.value.right, module, env: undefined } });
-      else values.set(variable, passed);
-    }
-    return base;
   }
 
   #elements(x: TSESTree.JSXElement, a: Code, y: TSESTree.JSXElement, b: Code, key: Code | undefined): void {
@@ -768,227 +707,4 @@ export class Comparison {
   #differ(a: Code, b: Code, message: string): never {
     throw new Mismatch('different', message, place(a), place(b));
   }
-}
-
-function declares(variable: Variable, node: Node): boolean {
-  return (variable.identifiers as readonly Node[]).includes(node);
-}
-
-function place(code: Code): { module: ProofModule; node: Node } {
-  return { module: code.module, node: code.node };
-}
-
-function textOf(code: Code): string {
-  return code.module.text.slice(code.node.range[0], code.node.range[1]);
-}
-
-function nameAt(code: Code): string {
-  return 'name' in code.node && typeof code.node.name === 'string' ? code.node.name : textOf(code);
-}
-
-/** Whether a function that only calls another passes its own arguments as the other one takes them. */
-function adapterFits(x: FunctionNode, y: FunctionNode): boolean {
-  return x.params.length === y.params.length && x.params.every((p, i) => p.type === y.params[i]!.type);
-}
-
-function isName(node: Node): boolean {
-  return node.type === 'Identifier' || node.type === 'JSXIdentifier';
-}
-
-function isShown(node: Node): boolean {
-  return node.type === 'JSXElement' || node.type === 'JSXFragment';
-}
-
-function isPattern(node: Node): boolean {
-  return ['Identifier', 'ObjectPattern', 'ArrayPattern', 'AssignmentPattern', 'RestElement', 'Property'].includes(
-    node.type,
-  );
-}
-
-function isOwner(env: Env | undefined, fn: Node): boolean {
-  for (let e = env; e; e = e.parent) if (e.owner === fn && e.component) return true;
-  return false;
-}
-
-/** The env in force outside the expanded functions that do not hold a node. */
-function outerEnv(env: Env | undefined, node: Node): Env | undefined {
-  let result = env;
-  while (result && !(result.owner.range[0] <= node.range[0] && result.owner.range[1] >= node.range[1]))
-    result = result.parent;
-  return result;
-}
-
-function isTypeStatement(node: Node): boolean {
-  return (
-    node.type === 'TSInterfaceDeclaration' ||
-    node.type === 'TSTypeAliasDeclaration' ||
-    node.type === 'EmptyStatement' ||
-    ('declare' in node && node.declare)
-  );
-}
-
-function aligned(x: Node, y: Node): boolean {
-  if (x.type !== y.type) return false;
-  if (x.type === 'FunctionDeclaration' && y.type === 'FunctionDeclaration') return x.id?.name === y.id?.name;
-  if (x.type !== 'VariableDeclaration' || y.type !== 'VariableDeclaration') return true;
-  return namesOf(x) === namesOf(y);
-}
-
-function namesOf(statement: TSESTree.VariableDeclaration): string {
-  const names: string[] = [];
-  for (const { id } of statement.declarations) {
-    walk(id, (node, above) => {
-      const parent = above[above.length - 1];
-      const isKey = parent?.type === 'Property' && parent.key === node && !parent.shorthand;
-      if (node.type === 'Identifier' && !isKey) names.push(node.name);
-      return node.type !== 'TSTypeAnnotation';
-    });
-  }
-  return names.join(' ');
-}
-
-function returns(statement: Node): boolean {
-  let found = false;
-  walk(statement, (node) => {
-    if (node.type === 'ReturnStatement' || node.type === 'ThrowStatement') found = true;
-    return !found && !isFunction(node);
-  });
-  return found;
-}
-
-function usesThis(fn: FunctionNode): boolean {
-  let found = false;
-  walk(fn.body, (node) => {
-    if (node.type === 'ThisExpression') found = true;
-    return !found;
-  });
-  return found;
-}
-
-function soleCall(fn: FunctionNode): TSESTree.CallExpression | undefined {
-  const body = fn.body.type === 'BlockStatement' ? soleExpression(fn.body) : fn.body;
-  return body?.type === 'CallExpression' ? body : undefined;
-}
-
-function soleExpression(block: TSESTree.BlockStatement): Node | undefined {
-  const only = block.body.length === 1 ? block.body[0]! : undefined;
-  if (only?.type === 'ExpressionStatement') return only.expression;
-  return only?.type === 'ReturnStatement' ? (only.argument ?? undefined) : undefined;
-}
-
-function bindCall(node: Node): { target: Node; args: readonly Node[] } | undefined {
-  if (node.type !== 'CallExpression') return undefined;
-  const callee = bare(node.callee);
-  if (
-    callee.type !== 'MemberExpression' ||
-    callee.computed ||
-    callee.property.type !== 'Identifier' ||
-    callee.property.name !== 'bind'
-  )
-    return undefined;
-  return { target: callee.object, args: node.arguments };
-}
-
-function hookIn(statement: Node): string | undefined {
-  let hook: string | undefined;
-  walk(statement, (node) => {
-    if (isFunction(node)) return false;
-    if (node.type === 'CallExpression') {
-      const callee = bare(node.callee);
-      const name =
-        callee.type === 'Identifier'
-          ? callee.name
-          : callee.type === 'MemberExpression' && callee.property.type === 'Identifier'
-            ? callee.property.name
-            : '';
-      if (/^use(?:[A-Z]|$)/.test(name)) hook ??= name;
-    }
-    return undefined;
-  });
-  return hook;
-}
-
-/** The spread of a use that hands over nothing else, to a component that takes its props as one name. */
-function handedOnWhole(
-  use: TSESTree.JSXElement,
-  fn: FunctionNode,
-  { module }: Code,
-): TSESTree.JSXSpreadAttribute | undefined {
-  const attributes = use.openingElement.attributes.filter((t) => !isKey(t));
-  const only = attributes.length === 1 ? attributes[0]! : undefined;
-  const hasContent = use.children.some((c) => c.type !== 'JSXText' || c.value.trim() !== '');
-  if (only?.type !== 'JSXSpreadAttribute' || fn.params[0]?.type !== 'Identifier' || hasContent) return undefined;
-  // Only props are known to be an object that nobody compares by identity.
-  const variable = module.scopes.variableOf(only.argument);
-  return variable && isPropsObject(module.scopes, variable) ? only : undefined;
-}
-
-function isKey(attribute: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute): boolean {
-  return attribute.type === 'JSXAttribute' && attribute.name.name === 'key';
-}
-
-function attributeNamed(element: TSESTree.JSXElement, name: string): TSESTree.JSXAttribute | undefined {
-  return element.openingElement.attributes.find(
-    (t): t is TSESTree.JSXAttribute => t.type === 'JSXAttribute' && t.name.name === name,
-  );
-}
-
-function attributeValue(attribute: TSESTree.JSXAttribute): Node | undefined {
-  const value = attribute.value;
-  if (!value) return undefined;
-  return value.type === 'JSXExpressionContainer' ? value.expression : value;
-}
-
-function isFragmentTag(node: TSESTree.JSXElement, code: Code, side: Side): boolean {
-  const name = node.openingElement.name;
-  if (name.type === 'JSXMemberExpression')
-    return name.object.type === 'JSXIdentifier' && name.object.name === 'React' && name.property.name === 'Fragment';
-  if (name.type !== 'JSXIdentifier') return false;
-  const meaning = side.meaningOf(code.module, name);
-  return meaning.kind === 'outside' && meaning.key === 'react#Fragment';
-}
-
-function samePrimitive(x: unknown, y: unknown): boolean {
-  if (typeof x !== 'object' || x === null) return x === y || (x == null && y == null);
-  if (x instanceof RegExp) return String(x) === String(y);
-  return JSON.stringify(x, plain) === JSON.stringify(y, plain);
-}
-
-function plain(_key: string, value: unknown): unknown {
-  return typeof value === 'bigint' ? String(value) : value;
-}
-
-const WORDS: Partial<Record<Node['type'], string>> = {
-  CallExpression: 'a call',
-  MemberExpression: 'a member',
-  Identifier: 'a name',
-  Literal: 'a literal',
-  TemplateLiteral: 'a template string',
-  ConditionalExpression: 'a condition',
-  LogicalExpression: 'a condition',
-  ArrowFunctionExpression: 'a function',
-  FunctionExpression: 'a function',
-  FunctionDeclaration: 'a function',
-  ReturnStatement: 'a return',
-  ExpressionStatement: 'a statement',
-  VariableDeclaration: 'a declaration',
-  ObjectExpression: 'an object',
-  ArrayExpression: 'a list',
-  IfStatement: 'a condition',
-  JSXFragment: 'a fragment',
-  JSXText: 'a text',
-  ThisExpression: '"this"',
-  JSXSpreadAttribute: 'a spread',
-};
-
-function describe(node: Node): string {
-  if (node.type === 'JSXElement') {
-    const name = node.openingElement.name;
-    return name.type === 'JSXIdentifier' ? `<${name.name}>` : 'an element';
-  }
-  if (node.type === 'JSXAttribute') return `the attribute "${attributeName(node)}"`;
-  if (node.type === 'FunctionDeclaration') return `the function "${node.id?.name ?? ''}"`;
-  if (node.type === 'VariableDeclaration') return `the declaration of "${namesOf(node).replaceAll(' ', '", "')}"`;
-  if (node.type === 'Identifier') return `"${node.name}"`;
-  return WORDS[node.type] ?? 'code';
 }

@@ -132,7 +132,7 @@ export function isPropsObject(scopes: ScriptScopes, variable: Variable): boolean
   if (definition?.type !== DefinitionType.Parameter || scopes.isReassigned(variable)) return false;
   const fn = definition.node;
   if (!('params' in fn) || !Array.isArray(fn.params) || fn.params[0] !== definition.name) return false;
-  if ('id' in fn && fn.id && 'name' in fn.id) return /^[A-Z]/.test(String(fn.id.name));
+  if ('id' in fn && fn.id && 'name' in fn.id) return /^[A-Z]/.test(fn.id.name);
   let holder = scopes.parentOf(fn);
   // Wrappers such as `memo(…)` around the function.
   while (holder?.type === 'CallExpression') holder = scopes.parentOf(holder);

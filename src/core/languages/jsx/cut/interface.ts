@@ -3,7 +3,8 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { TypeName, TypeOracle } from '../../../steps/cutting.js';
 import { identifierEnd, type Variable } from '../../../script/scopes.js';
 import { walk } from '../../../script/walk.js';
-import { isTypeParameter, type Boundary, type Crossing } from './crossings.js';
+import type { Crossing } from './crossing.js';
+import { isTypeParameter, type Boundary } from './crossings.js';
 import type { Scene } from './scene.js';
 
 export interface NamedProp {

@@ -1,0 +1,215 @@
+/** Small questions about syntax that the comparison asks, and words for what it meets. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Node } from '../script/parser.js';
+import type { Variable } from '../script/scopes.js';
+import { attributeName, bare, isFunction, walk, type FunctionNode } from '../script/walk.js';
+import type { ProofModule, Side } from './module.js';
+import type { Code, Env } from './values.js';
+
+export function declares(variable: Variable, node: Node): boolean {
+  return (variable.identifiers as readonly Node[]).includes(node);
+}
+
+export function place(code: Code): { module: ProofModule; node: Node } {
+  return { module: code.module, node: code.node };
+}
+
+export function textOf(code: Code): string {
+  return code.module.text.slice(code.node.range[0], code.node.range[1]);
+}
+
+export function nameAt(code: Code): string {
+  return 'name' in code.node && typeof code.node.name === 'string' ? code.node.name : textOf(code);
+}
+
+/** Whether a function that only calls another passes its own arguments as the other one takes them. */
+export function adapterFits(x: FunctionNode, y: FunctionNode): boolean {
+  return x.params.length === y.params.length && x.params.every((p, i) => p.type === y.params[i]!.type);
+}
+
+export function isName(node: Node): boolean {
+  return node.type === 'Identifier' || node.type === 'JSXIdentifier';
+}
+
+export function isShown(node: Node): boolean {
+  return node.type === 'JSXElement' || node.type === 'JSXFragment';
+}
+
+export function isPattern(node: Node): boolean {
+  return ['Identifier', 'ObjectPattern', 'ArrayPattern', 'AssignmentPattern', 'RestElement', 'Property'].includes(
+    node.type,
+  );
+}
+
+export function isOwner(env: Env | undefined, fn: Node): boolean {
+  for (let e = env; e; e = e.parent) if (e.owner === fn && e.component) return true;
+  return false;
+}
+
+/** The env in force outside the expanded functions that do not hold a node. */
+export function outerEnv(env: Env | undefined, node: Node): Env | undefined {
+  let result = env;
+  while (result && !(result.owner.range[0] <= node.range[0] && result.owner.range[1] >= node.range[1]))
+    result = result.parent;
+  return result;
+}
+
+export function isTypeStatement(node: Node): boolean {
+  return (
+    node.type === 'TSInterfaceDeclaration' ||
+    node.type === 'TSTypeAliasDeclaration' ||
+    node.type === 'EmptyStatement' ||
+    ('declare' in node && node.declare)
+  );
+}
+
+export function aligned(x: Node, y: Node): boolean {
+  if (x.type !== y.type) return false;
+  if (x.type === 'FunctionDeclaration' && y.type === 'FunctionDeclaration') return x.id?.name === y.id?.name;
+  if (x.type !== 'VariableDeclaration' || y.type !== 'VariableDeclaration') return true;
+  return namesOf(x) === namesOf(y);
+}
+
+export function namesOf(statement: TSESTree.VariableDeclaration): string {
+  const names: string[] = [];
+  for (const { id } of statement.declarations) {
+    walk(id, (node, above) => {
+      const parent = above[above.length - 1];
+      const isKey = parent?.type === 'Property' && parent.key === node && !parent.shorthand;
+      if (node.type === 'Identifier' && !isKey) names.push(node.name);
+      return node.type !== 'TSTypeAnnotation';
+    });
+  }
+  return names.join(' ');
+}
+
+export function returns(statement: Node): boolean {
+  let found = false;
+  walk(statement, (node) => {
+    if (node.type === 'ReturnStatement' || node.type === 'ThrowStatement') found = true;
+    return !found && !isFunction(node);
+  });
+  return found;
+}
+
+export function usesThis(fn: FunctionNode): boolean {
+  let found = false;
+  walk(fn.body, (node) => {
+    if (node.type === 'ThisExpression') found = true;
+    return !found;
+  });
+  return found;
+}
+
+export function soleCall(fn: FunctionNode): TSESTree.CallExpression | undefined {
+  const body = fn.body.type === 'BlockStatement' ? soleExpression(fn.body) : fn.body;
+  return body?.type === 'CallExpression' ? body : undefined;
+}
+
+export function soleExpression(block: TSESTree.BlockStatement): Node | undefined {
+  const only = block.body.length === 1 ? block.body[0]! : undefined;
+  if (only?.type === 'ExpressionStatement') return only.expression;
+  return only?.type === 'ReturnStatement' ? (only.argument ?? undefined) : undefined;
+}
+
+export function bindCall(node: Node): { target: Node; args: readonly Node[] } | undefined {
+  if (node.type !== 'CallExpression') return undefined;
+  const callee = bare(node.callee);
+  if (
+    callee.type !== 'MemberExpression' ||
+    callee.computed ||
+    callee.property.type !== 'Identifier' ||
+    callee.property.name !== 'bind'
+  )
+    return undefined;
+  return { target: callee.object, args: node.arguments };
+}
+
+export function hookIn(statement: Node): string | undefined {
+  let hook: string | undefined;
+  walk(statement, (node) => {
+    if (isFunction(node)) return false;
+    if (node.type === 'CallExpression') {
+      const callee = bare(node.callee);
+      const name =
+        callee.type === 'Identifier'
+          ? callee.name
+          : callee.type === 'MemberExpression' && callee.property.type === 'Identifier'
+            ? callee.property.name
+            : '';
+      if (/^use(?:[A-Z]|$)/.test(name)) hook ??= name;
+    }
+    return undefined;
+  });
+  return hook;
+}
+
+export function isKey(attribute: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute): boolean {
+  return attribute.type === 'JSXAttribute' && attribute.name.name === 'key';
+}
+
+export function attributeNamed(element: TSESTree.JSXElement, name: string): TSESTree.JSXAttribute | undefined {
+  return element.openingElement.attributes.find(
+    (t): t is TSESTree.JSXAttribute => t.type === 'JSXAttribute' && t.name.name === name,
+  );
+}
+
+export function attributeValue(attribute: TSESTree.JSXAttribute): Node | undefined {
+  const value = attribute.value;
+  if (!value) return undefined;
+  return value.type === 'JSXExpressionContainer' ? value.expression : value;
+}
+
+export function isFragmentTag(node: TSESTree.JSXElement, code: Code, side: Side): boolean {
+  const name = node.openingElement.name;
+  if (name.type === 'JSXMemberExpression')
+    return name.object.type === 'JSXIdentifier' && name.object.name === 'React' && name.property.name === 'Fragment';
+  if (name.type !== 'JSXIdentifier') return false;
+  const meaning = side.meaningOf(code.module, name);
+  return meaning.kind === 'outside' && meaning.key === 'react#Fragment';
+}
+
+export function samePrimitive(x: unknown, y: unknown): boolean {
+  if (typeof x !== 'object' || x === null) return x === y || (x == null && y == null);
+  if (x instanceof RegExp) return String(x) === String(y);
+  return JSON.stringify(x, plain) === JSON.stringify(y, plain);
+}
+
+function plain(_key: string, value: unknown): unknown {
+  return typeof value === 'bigint' ? String(value) : value;
+}
+
+const WORDS: Partial<Record<Node['type'], string>> = {
+  CallExpression: 'a call',
+  MemberExpression: 'a member',
+  Identifier: 'a name',
+  Literal: 'a literal',
+  TemplateLiteral: 'a template string',
+  ConditionalExpression: 'a condition',
+  LogicalExpression: 'a condition',
+  ArrowFunctionExpression: 'a function',
+  FunctionExpression: 'a function',
+  FunctionDeclaration: 'a function',
+  ReturnStatement: 'a return',
+  ExpressionStatement: 'a statement',
+  VariableDeclaration: 'a declaration',
+  ObjectExpression: 'an object',
+  ArrayExpression: 'a list',
+  IfStatement: 'a condition',
+  JSXFragment: 'a fragment',
+  JSXText: 'a text',
+  ThisExpression: '"this"',
+  JSXSpreadAttribute: 'a spread',
+};
+
+export function describe(node: Node): string {
+  if (node.type === 'JSXElement') {
+    const name = node.openingElement.name;
+    return name.type === 'JSXIdentifier' ? `<${name.name}>` : 'an element';
+  }
+  if (node.type === 'JSXAttribute') return `the attribute "${attributeName(node)}"`;
+  if (node.type === 'FunctionDeclaration') return `the function "${node.id?.name ?? ''}"`;
+  if (node.type === 'VariableDeclaration') return `the declaration of "${namesOf(node).replaceAll(' ', '", "')}"`;
+  if (node.type === 'Identifier') return `"${node.name}"`;
+  return WORDS[node.type] ?? 'code';
+}
