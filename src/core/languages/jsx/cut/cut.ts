@@ -12,7 +12,7 @@ import type { Edit, Span } from '../../../text/edits.js';
 import { parseFile } from '../source.js';
 import { findCrossings } from './crossings.js';
 import { habitsOf, isModuleExports, type Habits } from './habits.js';
-import { droppedImports, importPlace, repeatedImports, sourceFor, wholeLines } from './imports.js';
+import { droppedImports, importPlace, mergedTypeImports, repeatedImports, sourceFor, wholeLines } from './imports.js';
 import { shapeInterface, type Interface } from './interface.js';
 import { findLifts } from './lifts.js';
 import { findMoves, type Moves } from './moves.js';
@@ -221,8 +221,14 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
         `export { ${reexported.join(', ')} } from ${q}${sourceFor(scene, file.path, sharedPath)}${q}${habits.semi}`,
       );
   }
-  const typeNames = sharing.hostTypes.filter((v) => !sharing.moved.some((s) => declaredBy(scene, s).includes(v)));
-  for (const type of typeNames) edits.push(...exportEdit(scene, type));
+  const ownTypes = sharing.hostTypes.filter((v) => !sharing.moved.some((m) => declaredBy(scene, m).includes(v)));
+  const newSpans = [...parts.goingSpans, ...sharing.moved.map(spanOf)];
+  const typeNames = ownTypes.filter(
+    (v) =>
+      shape.typeVariables.includes(v) ||
+      v.references.some((r) => newSpans.some((span) => nodeWithin(r.identifier, span))),
+  );
+  for (const type of ownTypes) edits.push(...exportEdit(scene, type));
   if (typeNames.length)
     lines.push(
       `import type {${habits.pad}${typeNames.map((v) => v.name).join(', ')}${habits.pad}} from ${q}${sourceFor(scene, target, file.path)}${q}${habits.semi}`,
@@ -240,7 +246,7 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
   );
   const sections = [
     directives.join(nl),
-    lines.join(nl),
+    mergedTypeImports(lines, habits).join(nl),
     movedModule.join(nl + nl),
     written.props,
     written.component,
@@ -251,7 +257,7 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
   files.set(target, sections.filter(Boolean).join(nl + nl) + nl);
 
   const removed = [...parts.goingSpans, ...sharing.moved.map(spanOf), ...sharing.shared.map(spanOf)];
-  edits.push(...droppedImports(scene, removed, new Set()));
+  edits.push(...droppedImports(scene, removed));
   const place = importPlace(scene);
   const block = hostLines.join(nl);
   const around = edits.findIndex((e) => e.start <= place.offset && place.offset < e.end);

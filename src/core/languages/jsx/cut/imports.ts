@@ -80,14 +80,14 @@ function importLine(
 }
 
 /** Edits that drop the import bindings which only the removed spans used. */
-export function droppedImports(scene: Scene, removed: readonly Span[], kept: ReadonlySet<Variable>): Edit[] {
+export function droppedImports(scene: Scene, removed: readonly Span[]): Edit[] {
   const edits: Edit[] = [];
-  const gone = (variable: Variable | undefined) =>
-    variable !== undefined &&
-    !kept.has(variable) &&
-    variable.name !== 'React' &&
-    variable.references.length > 0 &&
-    variable.references.every((r) => removed.some((span) => nodeWithin(r.identifier, span)));
+  const gone = (variable: Variable | undefined) => {
+    if (variable === undefined || variable.name === 'React') return false;
+    // A `require` counts its own declaration as a writing reference.
+    const uses = variable.references.filter((r) => !r.init);
+    return uses.length > 0 && uses.every((r) => removed.some((span) => nodeWithin(r.identifier, span)));
+  };
   for (const statement of scene.script.program.body) {
     if (statement.type === 'ImportDeclaration') {
       const going = statement.specifiers.filter((s) => gone(scene.scopes.variableOf(s.local)));
@@ -177,4 +177,22 @@ export function importPlace(scene: Scene): { offset: number; first: boolean } {
 function lineEndFrom(text: string, offset: number): number {
   const rest = /^[ \t]*;?[ \t]*(?:\/\/[^\n\r]*)?/.exec(text.slice(offset))![0];
   return offset + rest.length;
+}
+
+/** One import of types for each source, however many parts of a cut asked for it. */
+export function mergedTypeImports(lines: readonly string[], habits: Habits): string[] {
+  const pattern = /^import type \{\s*([^}]*?),?\s*\} from (.*)$/s;
+  const names = new Map<string, string[]>();
+  for (const line of lines) {
+    const match = pattern.exec(line);
+    if (match) names.set(match[2]!, [...(names.get(match[2]!) ?? []), ...match[1]!.split(',').map((n) => n.trim())]);
+  }
+  const written = new Set<string>();
+  return lines.flatMap((line) => {
+    const source = pattern.exec(line)?.[2];
+    if (source === undefined) return [line];
+    if (written.has(source)) return [];
+    written.add(source);
+    return [`import type {${habits.pad}${[...new Set(names.get(source))].join(', ')}${habits.pad}} from ${source}`];
+  });
 }

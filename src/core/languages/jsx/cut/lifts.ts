@@ -96,11 +96,17 @@ function hostWords(scene: Scene): Node[] {
   return result;
 }
 
+/** A string, written out or put together. */
+function isStringValue(value: TSESTree.JSXAttribute['value']): boolean {
+  const code = value?.type === 'JSXExpressionContainer' ? value.expression : value;
+  return code?.type === 'Literal' || code?.type === 'TemplateLiteral' || code?.type === 'BinaryExpression';
+}
+
 function stringRef(scene: Scene): TSESTree.JSXAttribute | undefined {
   let found: TSESTree.JSXAttribute | undefined;
   for (const root of scene.nodes) {
     walk(root, (node) => {
-      if (node.type === 'JSXAttribute' && node.name.name === 'ref' && node.value?.type === 'Literal') found ??= node;
+      if (node.type === 'JSXAttribute' && node.name.name === 'ref' && isStringValue(node.value)) found ??= node;
       return undefined;
     });
   }
