@@ -95,7 +95,7 @@ describe('verkstad', () => {
     });
     expect(change.files.map((f) => `${f.change} ${f.path}`)).toEqual([
       'edit src/App.tsx',
-      'create src/styles.ts',
+      'create src/AppStyles.ts',
       'create src/PageHeader.tsx',
     ]);
 
@@ -108,7 +108,7 @@ describe('verkstad', () => {
       'src/dialogs/RemoveDialog.tsx',
     ]);
     expect(second.stdout).toContain('RemoveDialog  src/App.tsx → src/dialogs/RemoveDialog.tsx');
-    expect(readFileSync(join(demo, 'src/dialogs/RemoveDialog.tsx'), 'utf8')).toContain(`from '../styles'`);
+    expect(readFileSync(join(demo, 'src/dialogs/RemoveDialog.tsx'), 'utf8')).toContain(`from '../AppStyles'`);
 
     expect(verkstad(['undo', '--list']).stdout).toBe(
       '   1  extract PageHeader from src/App.tsx\n   2  extract RemoveDialog from src/App.tsx\n',
@@ -161,6 +161,20 @@ describe('verkstad', () => {
     const refusal = formats.refusal.parse(json(verkstad(['extract', 'src/App.tsx:1-2', '--json']).stdout));
     expect(refusal).toMatchObject({ code: 'range-empty', path: 'src/App.tsx', lines: [1, 2] });
     expect(problemCodes).toContain(refusal.code);
+  });
+
+  it('reads markup that is nested thousands deep, and goes on where a step cannot', () => {
+    const dir = join(folder, 'deep');
+    mkdirSync(dir);
+    writeFileSync(
+      join(dir, 'deep.jsx'),
+      `export const Deep = () => (\n${'<div>\n'.repeat(2000)}x${'</div>'.repeat(2000)});\n`,
+    );
+    const data = formats.survey.parse(json(verkstad(['survey', '--json'], dir).stdout));
+    expect(data.components.map((c) => c.depth)).toEqual([2000]);
+    const cut = verkstad(['extract', 'deep.jsx:1000-1001', '--dry-run'], dir);
+    expect([0, 3]).toContain(cut.status);
+    if (cut.status === 3) expect(cut.stderr).toContain('nested too deeply');
   });
 
   it('survives every kind of bad file, and reads configuration as data', () => {

@@ -81,11 +81,11 @@ export type SurveyDocument = z.infer<typeof surveyFormat>;
 export interface TreeNode {
   id: string;
   children: TreeNode[];
-  /** Set where a component shows itself, at some depth: its children are not repeated. */
-  circle?: true;
+  /** Why the children are left out: it shows itself, it was opened further up, or the tree is deeper than 400. */
+  left?: 'circle' | 'again' | 'depth';
 }
 const treeNode: z.ZodType<TreeNode> = z.lazy(() =>
-  z.object({ id: z.string(), children: z.array(treeNode), circle: z.literal(true).optional() }),
+  z.object({ id: z.string(), children: z.array(treeNode), left: z.enum(['circle', 'again', 'depth']).optional() }),
 ) as z.ZodType<TreeNode>;
 export const treeFormat = z.object({ format: z.literal('verkstad/tree@1'), roots: z.array(treeNode) });
 export type TreeDocument = z.infer<typeof treeFormat>;

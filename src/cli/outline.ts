@@ -9,22 +9,48 @@ export interface OutlineRow {
   readonly mark: 'first' | 'again' | 'circle';
 }
 
-/** Depth first. A component that is shown in several places is opened at the first only. */
-export function outline(graph: Graph, roots: readonly string[]): OutlineRow[] {
+interface Frame {
+  readonly id: string;
+  readonly lead: string;
+  readonly childLead: string;
+  /** Set on the frame that closes a component: it is no ancestor any more. */
+  readonly leave?: boolean;
+}
+
+/**
+ * Depth first, without recursion: a tree may be as deep as it likes. A component that is shown in several places is
+ * opened at the first only. `drawn` rows get their lines; the rest are only counted.
+ */
+export function outline(graph: Graph, roots: readonly string[], drawn = Infinity): OutlineRow[] {
   const rows: OutlineRow[] = [];
   const opened = new Set<string>();
-  const visit = (id: string, lead: string, childLead: string, above: readonly string[]): void => {
+  const above = new Set<string>();
+  const stack: Frame[] = [...roots].reverse().map((id) => ({ id, lead: '', childLead: '' }));
+  for (let frame = stack.pop(); frame; frame = stack.pop()) {
+    const { id, lead, childLead } = frame;
+    if (frame.leave) {
+      above.delete(id);
+      continue;
+    }
     const node = graph.nodes.get(id);
-    if (!node) return;
-    const mark = above.includes(id) ? 'circle' : opened.has(id) ? 'again' : 'first';
+    if (!node) continue;
+    const mark = above.has(id) ? 'circle' : opened.has(id) ? 'again' : 'first';
     rows.push({ node, lead, mark });
-    if (mark !== 'first') return;
+    if (mark !== 'first') continue;
     opened.add(id);
-    node.renders.forEach((child, i) => {
-      const last = i === node.renders.length - 1;
-      visit(child, `${childLead}${last ? '└─ ' : '├─ '}`, `${childLead}${last ? '   ' : '│  '}`, [...above, id]);
+    above.add(id);
+    stack.push({ ...frame, leave: true });
+    const draw = rows.length < drawn;
+    // Beyond some forty levels the lines of the tree no longer help.
+    const base = childLead.length > 120 ? `${childLead.slice(0, 117)}⋯  ` : childLead;
+    [...node.renders].reverse().forEach((child, i) => {
+      const last = i === 0;
+      stack.push(
+        draw
+          ? { id: child, lead: `${base}${last ? '└─ ' : '├─ '}`, childLead: `${base}${last ? '   ' : '│  '}` }
+          : { id: child, lead: '', childLead: '' },
+      );
     });
-  };
-  for (const root of roots) visit(root, '', '', []);
+  }
   return rows;
 }

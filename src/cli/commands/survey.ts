@@ -112,8 +112,9 @@ function text(session: Session, result: Survey, options: SurveyOptions): string 
   const width = Math.max(80, Math.min(session.host.columns, 120));
   const out: string[] = [];
   out.push(...headline(result, c), '');
-  const rows = outline(result.graph, result.graph.roots);
-  const shown = options.all ? rows : rows.slice(0, 40);
+  const limit = options.all ? Infinity : 40;
+  const rows = outline(result.graph, result.graph.roots, limit);
+  const shown = rows.slice(0, limit);
   const nameWidth = width - COLUMNS.reduce((n, col) => n + col.width, 0) - 28;
   if (rows.length > 0) {
     out.push(

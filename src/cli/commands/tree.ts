@@ -58,11 +58,22 @@ function rootsFor(session: Session, graph: Graph, entry: string): readonly strin
   return problem('entry-unknown', { path: entry }, entry, near ? `; did you mean ${near}?` : '');
 }
 
+/** Deeper than this, JSON itself becomes a burden to its readers. */
+const MAX_DEPTH = 400;
+
 function document(graph: Graph, roots: readonly string[]): TreeDocument {
+  const opened = new Set<string>();
   const node = (id: string, above: readonly string[]): TreeNode => {
-    const circle = above.includes(id);
-    const children = circle ? [] : (graph.nodes.get(id)?.renders ?? []).map((child) => node(child, [...above, id]));
-    return { id, children, ...(circle ? { circle: true as const } : {}) };
+    const left = above.includes(id)
+      ? 'circle'
+      : opened.has(id)
+        ? 'again'
+        : above.length >= MAX_DEPTH
+          ? 'depth'
+          : undefined;
+    if (left) return { id, children: [], left };
+    opened.add(id);
+    return { id, children: (graph.nodes.get(id)?.renders ?? []).map((child) => node(child, [...above, id])) };
   };
   return { format: 'verkstad/tree@1', roots: roots.map((id) => node(id, [])) };
 }

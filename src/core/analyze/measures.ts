@@ -66,7 +66,8 @@ export function tagsIn(nodes: readonly Markup[]): string[] {
 function depthOf(nodes: readonly Markup[]): number {
   let deepest = 0;
   for (const node of nodes) {
-    const below = Math.max(0, ...childLists(node).map(depthOf));
+    let below = 0;
+    for (const list of childLists(node)) below = Math.max(below, depthOf(list));
     deepest = Math.max(deepest, below + (node.kind === 'element' ? 1 : 0));
   }
   return deepest;

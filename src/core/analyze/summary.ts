@@ -1,6 +1,6 @@
 /** What a survey keeps of one file: small, plain data that can be stored beside the fingerprint of its text. */
 import type { ExportModel, ImportModel } from '../markup/model.js';
-import { isProblem } from '../problems/problems.js';
+import { isProblem, withinDepth } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import { fingerprint } from '../text/fingerprint.js';
 import { Lines } from '../text/lines.js';
@@ -52,22 +52,28 @@ export function summarizeFile(project: Project, path: string, cache?: SummaryCac
   if (known) return known;
   const lines = new Lines(file.text);
   const base = { ...empty, language: file.language.id, lines: lines.count, fingerprint: print };
-  const model = file.language.read(file, project.ports);
+  const read = withinDepth(path, () => {
+    const model = file.language.read(file, project.ports);
+    return isProblem(model)
+      ? model
+      : { model, components: model.components.map((c) => summarize(c, lines)), mounts: tagsIn(model.mounts) };
+  });
   let summary: FileSummary;
-  if (isProblem(model)) {
-    const at = model.span && lines.position(model.span.start);
+  if (isProblem(read)) {
+    const at = read.span && lines.position(read.span.start);
     summary = {
       ...base,
-      problem: { code: model.code, message: model.message, ...(at ? { line: at.line, column: at.column } : {}) },
+      problem: { code: read.code, message: read.message, ...(at ? { line: at.line, column: at.column } : {}) },
     };
   } else {
+    const { model, components, mounts } = read;
     summary = {
       ...base,
-      components: model.components.map((component) => summarize(component, lines)),
+      components,
       imports: model.imports.map(({ source, local, imported, typeOnly }) => ({ source, local, imported, typeOnly })),
       exports: model.exports,
       loads: model.loads,
-      mounts: tagsIn(model.mounts),
+      mounts,
     };
   }
   cache?.set(summary);

@@ -26,6 +26,10 @@ const catalogue = {
     `is ${size(bytes)} large; files over ${size(limit)} are not read, they are nearly always generated`,
     'raise "maxFileBytes" in verkstad.config.json if it is really source',
   ],
+  'file-deep': () => [
+    'is nested too deeply to be read',
+    'it is probably generated: leave it out with "exclude" in verkstad.config.json',
+  ],
   'file-unreadable': (why: string) => [`cannot be read: ${why}`, 'check the permissions'],
   'file-unknown': () => ['is not among the files of this project', 'check the path, --root, and the ignore rules'],
   'file-language': (extension: string) => [
@@ -126,6 +130,16 @@ export function problem<C extends ProblemCode>(code: C, at: { path: string; span
   const make = catalogue[code] as (...a: Args<C>) => readonly string[];
   const [message, ...instead] = make(...args);
   return { code, message: message!, path: at.path, ...(at.span ? { span: at.span } : {}), instead };
+}
+
+/** Runs a reading or a step; a text that is nested beyond what the stack holds is a problem of that text, not a crash. */
+export function withinDepth<T>(path: string, run: () => T): T | Problem {
+  try {
+    return run();
+  } catch (error) {
+    if (error instanceof RangeError && /call stack/.test(error.message)) return problem('file-deep', { path });
+    throw error;
+  }
 }
 
 export const problemCodes = Object.keys(catalogue) as ProblemCode[];

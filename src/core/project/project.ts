@@ -2,7 +2,7 @@
 import type { Language, Ports, SourceFile } from '../languages/language.js';
 import { languageOf } from '../languages/registry.js';
 import type { ModuleModel } from '../markup/model.js';
-import { problem, isProblem, type Problem } from '../problems/problems.js';
+import { problem, isProblem, withinDepth, type Problem } from '../problems/problems.js';
 import type { FileSet } from '../files/files.js';
 import { extname } from '../files/paths.js';
 import { Resolver } from '../files/resolve.js';
@@ -43,7 +43,7 @@ export class Project {
     let model = this.#models.get(path);
     if (!model) {
       const file = this.source(path);
-      model = isProblem(file) ? file : file.language.read(file, this.ports);
+      model = isProblem(file) ? file : withinDepth(path, () => file.language.read(file, this.ports));
       this.#models.set(path, model);
     }
     return model;

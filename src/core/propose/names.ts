@@ -232,7 +232,10 @@ function lastPart(name: string): string {
 function hostPrefixed(host: string, part: string): string {
   const base = host.replace(/(?:Page|View|Screen|Container|Component)$/, '') || host;
   const pascal = wordsName(part, 4) ?? 'Content';
-  return pascal.startsWith(base) ? pascal : base === 'App' ? `App${pascal}` : base + pascal;
+  if (pascal.startsWith(base)) return pascal;
+  // A long host is named by its last word.
+  const short = base.length + pascal.length > 28 ? (/[A-Z][a-z0-9]+$/.exec(base)?.[0] ?? base) : base;
+  return pascal.startsWith(short) ? pascal : short + pascal;
 }
 
 function withSuffix(name: string | undefined, suffix: string | undefined): string | undefined {

@@ -37,7 +37,8 @@ export function walk(
   const step = (node: Node): void => {
     if (enter(node, ancestors) !== false) {
       ancestors.push(node);
-      forEachChild(node, step);
+      // A plain loop: markup can be nested thousands deep, and every frame counts.
+      for (const child of childrenOf(node)) step(child);
       ancestors.pop();
     }
     leave?.(node);

@@ -1,5 +1,5 @@
 /** The step that cuts one region out into a component of its own. */
-import { isProblem, problem, type Problem } from '../problems/problems.js';
+import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import type { Language, SourceFile } from '../languages/language.js';
 import { languageOf } from '../languages/registry.js';
 import type { ComponentModel, Markup, ModuleModel } from '../markup/model.js';
@@ -38,14 +38,20 @@ export interface ExtractChange extends Change {
   readonly proof: ProofResult;
 }
 
+/** The change, proven or not (see `proof`), or why there can be none. */
 export function extract(project: Project, request: ExtractRequest): ExtractChange | Problem {
+  return withinDepth(request.path, () => extractRegion(project, request));
+}
+
+function extractRegion(project: Project, request: ExtractRequest): ExtractChange | Problem {
   const file = project.source(request.path);
   if (isProblem(file)) return file;
   const region = findRegion(project, file, request.range);
   if (isProblem(region)) return region;
   const refusal = refuseRegion(file, region, project);
   if (refusal) return refusal;
-  const model = project.model(request.path) as ModuleModel;
+  const model = project.model(request.path);
+  if (isProblem(model)) return model;
   const host = hostOf(model, region);
 
   const naming = chooseName(project, file, region, host, request);

@@ -1,7 +1,7 @@
 /** Finding components in a script: functions and classes that show something, wrappers seen through. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node, Program } from '../../script/parser.js';
-import { bare, forEachChild, isFunction, type FunctionNode } from '../../script/walk.js';
+import { bare, childrenOf, isFunction, type FunctionNode } from '../../script/walk.js';
 import { isJsx } from './markup.js';
 
 /** The body of a component: a function, a class, or the object given to `createClass`. */
@@ -38,7 +38,7 @@ export function findComponents(program: Program): Findings {
       found.push({ node, ancestors: ancestors.slice(-6) });
     }
     ancestors.push(node);
-    forEachChild(node, visit);
+    for (const child of childrenOf(node)) visit(child);
     ancestors.pop();
   };
   visit(program);

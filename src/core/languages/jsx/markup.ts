@@ -73,7 +73,11 @@ export class JsxMarkup {
 
   element(node: TSESTree.JSXElement | TSESTree.JSXFragment, at: Span = spanOf(node)): Markup {
     const span = { start: at.start, end: at.end };
-    const children = node.children.flatMap((child) => this.#child(child));
+    const children: Markup[] = [];
+    for (const child of node.children) {
+      if (isJsx(child)) children.push(this.element(child));
+      else children.push(...this.#child(child));
+    }
     if (node.type === 'JSXFragment') return { kind: 'fragment', ...span, children };
     return {
       kind: 'element',

@@ -288,10 +288,8 @@ function withReact(scene: Scene, imports: readonly Variable[]): readonly Variabl
   const react = scene.scopes.moduleScope.set.get('React');
   if (!react || !scene.scopes.isImport(react) || imports.includes(react)) return imports;
   const setting = scene.request.project.resolver.jsxSetting(scene.request.file.path);
-  const classic =
-    setting === undefined
-      ? !/\.tsx?$/.test(scene.request.file.path) || react.references.length === 0
-      : setting === 'react';
+  // Where nothing is said, React by name is what always works.
+  const classic = setting === undefined || setting === 'react' || setting === 'react-native';
   return classic ? [react, ...imports] : imports;
 }
 
@@ -300,8 +298,13 @@ function withPropTypes(scene: Scene, imports: readonly Variable[], needed: boole
   return variable && !imports.includes(variable) ? [...imports, variable] : imports;
 }
 
-/** `harvestsOfYear` for `HARVESTS_OF_YEAR`; other names as they are. */
-function fileStem(name: string): string {
+/** Names that say nothing without the file that they come from. */
+const VAGUE =
+  /^(?:styles?|classes|config|options|constants|columns|theme|defaults|types|data|items|props|defaultProps|utils)$/i;
+
+/** `harvestsOfYear` for `HARVESTS_OF_YEAR`, `SearchbarStyles` for `styles`; other names as they are. */
+function fileStem(name: string, base: string): string {
+  if (VAGUE.test(name)) return base + name[0]!.toUpperCase() + name.slice(1).toLowerCase();
   if (!/^[A-Z][A-Z0-9_]+$/.test(name)) return name;
   return name.toLowerCase().replace(/_+(\w)/g, (_, next: string) => next.toUpperCase());
 }
@@ -311,10 +314,11 @@ function sharedFile(scene: Scene, sharing: Sharing): string {
   const names = sharing.shared.flatMap((s) => declaredBy(scene, s).filter((v) => !isTypeOnly(v))).map((v) => v.name);
   const declarations = sharing.shared.filter((s) => s.type !== 'ExpressionStatement').length;
   const base = basename(host).replace(/\.[^.]*$/, '');
-  const stem =
-    declarations === 1 && names.length === 1
-      ? fileStem(names[0]!)
-      : `${base === 'index' ? basename(dirname(host)) || 'index' : base}Shared`;
+  const owner = base === 'index' ? basename(dirname(host)) || 'index' : base;
+  const camel = declarations === 1 && names.length === 1 ? fileStem(names[0]!, owner) : `${owner}Shared`;
+  const stem = /^[a-z0-9]+(?:-[a-z0-9]+)+/.test(base)
+    ? camel.replace(/([a-z0-9])([A-Z])/g, '$1-$2').toLowerCase()
+    : camel;
   const dir = dirname(host) ? `${dirname(host)}/` : '';
   const holdsJsx = sharing.shared.some((s) => /<[A-Za-z>]/.test(scene.slice(s)));
   const extension = holdsJsx ? extname(host) : extname(host).replace('x', '');
