@@ -8,7 +8,7 @@ import { post } from './api';
 
 const UNIT = 'kg';
 
-export default function Apiary({ hives, keeper, rest, onSave }) {
+export default function Apiary({ hives, keeper, rest, onSave = post, mode = UNIT }) {
   const [open, setOpen] = useState(false);
   const [query, setQuery] = useState('');
   const total = hives.length;
@@ -129,6 +129,8 @@ const faults: Record<string, () => ReturnType<typeof proofOf>> = {
     ),
   'other dependencies of an effect': () => aside(same, swap('[query]', '[]')),
   'a lost statement in a handler': () => aside(same, swap('setQuery(keeper.name); ', '')),
+  'another default of a prop': () => aside(same, swap('mode = UNIT', 'mode = post')),
+  'a default that is gone': () => aside(same, swap('onSave = post', 'onSave')),
   'a lost export': () => aside(same, swap('export default function', 'function')),
   'a changed helper': () => proofOf(swap("'kg'", "'g'")(HOST), { 'HiveRow.jsx': ROW }),
   'an import of another thing': () => row(same, swap("{ post } from './api'", "{ get as post } from './api'")),

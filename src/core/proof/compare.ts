@@ -461,9 +461,15 @@ export class Comparison {
       return;
     }
     if (x.type !== y.type) this.#differ({ ...a, node: x }, { ...b, node: y }, 'the function takes other arguments');
-    this.#children({ ...a, node: x }, { ...b, node: y }, (l, r) =>
-      isPattern(l.node) ? this.#bindings(l.node, l, r.node, r) : this.code(l, r),
-    );
+    // What is bound is a pattern; defaults and computed keys are code like any other.
+    this.#children({ ...a, node: x }, { ...b, node: y }, (l, r) => {
+      const isCode =
+        (x.type === 'AssignmentPattern' && l.node === x.right) ||
+        (x.type === 'Property' && l.node === x.key) ||
+        !isPattern(l.node);
+      if (isCode) this.code(l, r);
+      else this.#bindings(l.node, l, r.node, r);
+    });
   }
 
   #children(a: Code, b: Code, each: (l: Code, r: Code) => void = (l, r) => this.code(l, r)): void {

@@ -1,11 +1,12 @@
 /** The interface of the new component: the name and the type of each prop. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { TypeName, TypeOracle } from '../../../steps/cutting.js';
-import { identifierEnd, type Variable } from '../../../script/scopes.js';
-import { walk } from '../../../script/walk.js';
+import { DefinitionType, identifierEnd, type Variable } from '../../../script/scopes.js';
+import { spanOf, walk } from '../../../script/walk.js';
 import type { Crossing } from './crossing.js';
 import { isTypeParameter, type Boundary } from './crossings.js';
 import type { Scene } from './scene.js';
+import { isTypeOnly } from './sharing.js';
 
 export interface NamedProp {
   readonly name: string;
@@ -140,6 +141,17 @@ class Typing {
     }
   }
 
+  /** Whether a type as written means the same in another file: `typeof local` and types of a function's own do not. */
+  #canLeave(annotation: TSESTree.Node): boolean {
+    const { scopes } = this.scene;
+    return scopes.within(spanOf(annotation)).every(({ resolved: variable }) => {
+      const kind = variable?.defs[0]?.type;
+      if (!variable || kind === undefined) return true;
+      if (!scopes.isModuleLevel(variable)) return isTypeParameter(variable);
+      return isTypeOnly(variable) || scopes.isImport(variable) || kind === DefinitionType.ClassName;
+    });
+  }
+
   #noteTypeNode(node: TSESTree.Node): void {
     walk(node, (child) => {
       if (child.type === 'TSTypeReference' && child.typeName.type === 'Identifier') this.#noteName(child.typeName.name);
@@ -157,8 +169,10 @@ class Typing {
         : undefined;
     if (rest !== undefined) return rest;
     if (id?.type !== 'Identifier' || crossing.value !== crossing.variable?.name || !id.typeAnnotation) return undefined;
-    this.#noteTypeNode(id.typeAnnotation.typeAnnotation);
-    return this.scene.slice(id.typeAnnotation.typeAnnotation);
+    const annotation = id.typeAnnotation.typeAnnotation;
+    if (!this.#canLeave(annotation)) return undefined;
+    this.#noteTypeNode(annotation);
+    return this.scene.slice(annotation);
   }
 
   /** `rest` in `({ label, ...rest }: Props)` is `Omit<Props, 'label'>`. */
@@ -171,6 +185,7 @@ class Typing {
         p.type === 'Property' && p.key.type === 'Identifier' ? [`'${p.key.name}'`] : [],
       );
       const annotation = parameter.typeAnnotation.typeAnnotation;
+      if (!this.#canLeave(annotation)) return undefined;
       this.#noteTypeNode(annotation);
       const whole = this.scene.slice(annotation);
       return keys.length > 0 ? `Omit<${whole}, ${keys.join(' | ')}>` : whole;
@@ -184,6 +199,7 @@ class Typing {
     for (const parameter of fn.params as TSESTree.Parameter[]) {
       const annotation = parameter.type === 'ObjectPattern' ? parameter.typeAnnotation?.typeAnnotation : undefined;
       if (parameter.type !== 'ObjectPattern' || annotation?.type !== 'TSTypeReference') continue;
+      if (!this.#canLeave(annotation)) return undefined;
       for (const property of parameter.properties) {
         if (property.type !== 'Property' || property.computed || property.key.type !== 'Identifier') continue;
         const target = property.value.type === 'AssignmentPattern' ? property.value.left : property.value;
