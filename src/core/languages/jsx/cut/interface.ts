@@ -53,7 +53,7 @@ export function shapeInterface(scene: Scene, boundary: Boundary, declared: Reado
     names.set(crossing, name);
     used.add(name);
   }
-  const typing = scene.request.file.path.match(/\.[mc]?tsx?$/) ? new Typing(scene) : undefined;
+  const typing = scene.request.file.path.match(/\.[mc]?tsx?$/) ? new Typing(scene, taken) : undefined;
   const props = boundary.crossings.map((crossing): NamedProp => {
     const type = typing?.typeOf(crossing);
     return { name: names.get(crossing)!, crossing, ...(type === undefined ? {} : { type }) };
@@ -95,7 +95,11 @@ class Typing {
   readonly parameters = new Set<TSESTree.TSTypeParameter>();
   readonly #oracle: TypeOracle | undefined;
 
-  constructor(readonly scene: Scene) {
+  constructor(
+    readonly scene: Scene,
+    /** Names that the new file has already: a type from elsewhere must be none of them. */
+    readonly taken: ReadonlySet<string>,
+  ) {
     this.#oracle = scene.request.types;
   }
 
@@ -121,6 +125,14 @@ class Typing {
   #ask(span: { start: number; end: number }): string | undefined {
     const answer = this.#oracle?.typeAt(this.scene.request.file.path, span);
     if (!answer) return undefined;
+    const origin = (name: TypeName) => JSON.stringify(name.from);
+    const clashes = (name: TypeName) => {
+      const known = this.foreign.get(name.name);
+      return (
+        name.from !== 'here' && (this.taken.has(name.name) || (known !== undefined && origin(known) !== origin(name)))
+      );
+    };
+    if (answer.names.some(clashes)) return undefined;
     for (const name of answer.names) {
       if (name.from === 'here') this.#noteName(name.name);
       else this.foreign.set(name.name, name);
