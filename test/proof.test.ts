@@ -118,6 +118,11 @@ const faults: Record<string, () => ReturnType<typeof proofOf>> = {
   'moved state under a key': () => aside(same, swap('<Notes hives={hives} />', '<Notes key={query} hives={hives} />')),
   'moved state inside another component': () =>
     aside(same, (t) => swap('<main>', '<Frame><main>')(swap('</main>', '</main></Frame>')(t))),
+  'a key on what is no single element': () =>
+    aside(
+      (t) => t.replace('<aside>', '<><aside>').replace('</aside>', '</aside></>'),
+      swap('<Notes hives', '<Notes key={query} hives'),
+    ),
   'another initial state': () => aside(swap('useState(false)', 'useState(true)')),
   'state that is made twice': () =>
     aside(same, swap('<Notes hives={hives} />', '<><Notes hives={hives} /><Notes hives={hives} /></>')),

@@ -564,6 +564,8 @@ export class Comparison {
         );
       if (found?.value.kind === 'absent') return [];
     }
+    // A key on what shows no single element makes everything in it anew when it changes.
+    if (key && node.type !== 'JSXElement') throw new Mismatch('different', 'a key was added', undefined, place(key));
     if (node.type === 'JSXFragment') return this.#childItems(node.children, settled, side, expand);
     if (node.type === 'JSXElement') {
       if (isFragmentTag(node, settled, side) && !attributeNamed(node, 'key') && !key)
