@@ -264,13 +264,13 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
   if (around >= 0) {
     // The place itself goes: the new lines take its room, and a blank line that went with it comes back.
     const gone = edits[around]!;
-    const blank = place.first || /\n[ \t]*\r?\n$/.test(scene.text.slice(gone.start, gone.end));
+    const blank = place.behind !== 'imports' || /\n[ \t]*\r?\n$/.test(scene.text.slice(gone.start, gone.end));
     edits[around] = { ...gone, text: block + nl + (blank ? nl : '') };
   } else
     edits.unshift({
       start: place.offset,
       end: place.offset,
-      text: place.first ? `${place.offset ? nl + nl : ''}${block}${place.offset ? '' : nl + nl}` : nl + block,
+      text: { imports: nl + block, directive: nl + nl + block, nothing: block + nl + nl }[place.behind],
     });
   return { edits, files };
 }

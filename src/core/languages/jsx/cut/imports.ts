@@ -157,7 +157,7 @@ export function wholeLines(scene: Scene, span: Span): Edit {
 }
 
 /** Where a new import goes: behind the last import, else behind directives and the comment at the head. */
-export function importPlace(scene: Scene): { offset: number; first: boolean } {
+export function importPlace(scene: Scene): { offset: number; behind: 'imports' | 'directive' | 'nothing' } {
   const body = scene.script.program.body;
   let last: Span | undefined;
   for (const statement of body) {
@@ -167,11 +167,11 @@ export function importPlace(scene: Scene): { offset: number; first: boolean } {
     if (isImport) last = spanOf(statement);
   }
   const directive = body.filter((s) => s.type === 'ExpressionStatement' && 'directive' in s && s.directive);
-  if (last) return { offset: lineEndFrom(scene.text, last.end), first: false };
+  if (last) return { offset: lineEndFrom(scene.text, last.end), behind: 'imports' };
   const after = directive[directive.length - 1];
-  if (after) return { offset: lineEndFrom(scene.text, after.range[1]), first: true };
+  if (after) return { offset: lineEndFrom(scene.text, after.range[1]), behind: 'directive' };
   const shebang = /^(?:\uFEFF)?(?:#![^\n]*\n)?/.exec(scene.text)![0].length;
-  return { offset: shebang, first: true };
+  return { offset: shebang, behind: 'nothing' };
 }
 
 function lineEndFrom(text: string, offset: number): number {
