@@ -46,10 +46,6 @@ const catalogue = {
     `the region cuts through ${what}, which is kept whole`,
     'take the whole of it into the range, or none of it',
   ],
-  'region-whole': (name: string) => [
-    `this is all that ${name} shows; a new component would only be ${name} again`,
-    'choose a part of it',
-  ],
   'region-assigns': (name: string) => [
     `the markup assigns to "${name}", which belongs to the component around it`,
     `move the assignment to "${name}" into a function of the component and call that from the markup`,
@@ -70,10 +66,6 @@ const catalogue = {
   'region-parent-reads': (parent: string) => [
     `${parent} reads its children one by one and would not know the new component`,
     `take a range inside one child of ${parent}, or the whole of ${parent}`,
-  ],
-  'region-impure-call': (name: string, target: string) => [
-    `the markup calls "${name}" while it renders, and that writes "${target}"; in a component of its own it would run later`,
-    `call "${name}" above the markup and show its result`,
   ],
   'region-module-write': (name: string) => [
     `"${name}" is a variable of the module that is written after it is declared, so it cannot be shared between files`,

@@ -103,7 +103,7 @@ class ModulePass {
     const now = this.#after.find((c) => c.module.path === contents.module.path);
     for (const declaration of contents.declarations) {
       if (declaration.variables.length === 0 && isTypeNode(declaration.node)) continue;
-      const match = this.#counterpart(declaration, contents, now);
+      const match = this.#counterpart(declaration, now);
       if (!match) {
         if (isTypeNode(declaration.node)) continue;
         throw new Mismatch('different', `"${declaration.variables[0]?.name ?? ''}" is gone`, {
@@ -131,7 +131,6 @@ class ModulePass {
   /** The same declaration in the same file, else the one declaration of that name in a file that did not have it. */
   #counterpart(
     declaration: Declaration,
-    from: Contents,
     now: Contents | undefined,
   ): { declaration: Declaration; module: ProofModule } | undefined {
     const names = declaration.variables.map((v) => v.name).join();

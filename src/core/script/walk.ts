@@ -111,18 +111,3 @@ export function attributeName(attribute: TSESTree.JSXAttribute): string {
   const { name } = attribute;
   return name.type === 'JSXIdentifier' ? name.name : `${name.namespace.name}:${name.name.name}`;
 }
-
-/** The innermost nodes that hold a span, outermost first. */
-export function pathTo(root: Node, span: Span): Node[] {
-  const path: Node[] = [];
-  let node: Node | undefined = root;
-  while (node) {
-    path.push(node);
-    let next: Node | undefined;
-    forEachChild(node, (child) => {
-      if (!next && child.range[0] <= span.start && child.range[1] >= span.end) next = child;
-    });
-    node = next;
-  }
-  return path;
-}
