@@ -23,8 +23,9 @@ function lineOf(text: string, index: number): string {
 const CORE = [
   'text',
   'problems',
-  'markup',
   'script',
+  'markup',
+  'forms',
   'files',
   'languages',
   'project',

@@ -17,6 +17,17 @@ export { Resolver, type Resolution } from './files/resolve.js';
 export { didYouMean, isProblem, problem, problemCodes, type Problem, type ProblemCode } from './problems/problems.js';
 export { candidateRegions } from './propose/candidates.js';
 export { proposeNames } from './propose/names.js';
+export {
+  findRepeats,
+  type HostName,
+  type Repeat,
+  type RepeatKind,
+  type RepeatOptions,
+  type RepeatPlace,
+  type Repeats,
+} from './propose/repeats/repeats.js';
+export type { Given, Input } from './propose/repeats/inputs.js';
+export type { Worth } from './propose/repeats/worth.js';
 export { applied, createFile, diffOf, editFile, type Change, type FileChange } from './steps/change.js';
 export type { PropsStyle, Seam, TypeName, TypeOracle, TypeText } from './steps/cutting.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';

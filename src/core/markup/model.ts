@@ -3,7 +3,13 @@
  *
  * All spans are UTF-16 offsets into the file of the component. A tree is immutable once read.
  */
+import type { Node, ParsedScript } from '../script/parser.js';
 import type { Span } from '../text/edits.js';
+
+/** Code in the markup: where it stands, and its syntax as TS-ESTree with offsets into the file. */
+export interface Code extends Span {
+  readonly syntax: Node;
+}
 
 export type Markup =
   | ElementNode
@@ -34,8 +40,10 @@ export interface Attribute extends Span {
   readonly name: string;
   /** The literal text of a static attribute; undefined where the attribute stands without a value. */
   readonly text?: string;
-  /** The code of the value, without quotes or braces. */
-  readonly code?: Span;
+  /** The value of a static attribute, its quotes included. */
+  readonly quoted?: Span;
+  /** The code of the value, without braces. */
+  readonly code?: Code;
   /** Markup inside the value: a node-valued prop. */
   readonly parts: readonly Markup[];
 }
@@ -48,7 +56,7 @@ export interface TextNode extends Span {
 
 export interface ExpressionNode extends Span {
   readonly kind: 'expression';
-  readonly code: Span;
+  readonly code: Code;
   /** Markup that stands somewhere inside the expression. */
   readonly parts: readonly Markup[];
 }
@@ -60,14 +68,16 @@ export interface BranchNode extends Span {
 
 export interface Arm extends Span {
   /** Undefined for the last `else`. */
-  readonly condition?: Span;
+  readonly condition?: Code;
   /** Empty when the arm shows nothing. */
   readonly body: readonly Markup[];
 }
 
 export interface LoopNode extends Span {
   readonly kind: 'loop';
-  readonly source: Span;
+  readonly source: Code;
+  /** The function that makes each turn, where the language writes one. */
+  readonly turn?: Code;
   /** The names that each turn binds, in the order in which they are written. */
   readonly items: readonly string[];
   readonly body: readonly Markup[];
@@ -157,4 +167,6 @@ export interface ModuleModel {
   readonly loads: readonly string[];
   /** Component tags used outside every component, as at the place where an application mounts. */
   readonly mounts: readonly Markup[];
+  /** The scripts of the file: one for a file that is all script. */
+  readonly scripts: readonly ParsedScript[];
 }

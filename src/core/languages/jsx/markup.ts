@@ -1,6 +1,6 @@
 /** From a JSX syntax tree to the neutral markup tree. */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { Arm, Attribute, AttributeKind, Markup } from '../../markup/model.js';
+import type { Arm, Attribute, AttributeKind, Code, Markup } from '../../markup/model.js';
 import type { Span } from '../../text/edits.js';
 import type { Node } from '../../script/parser.js';
 import { bare, isFunction, spanOf, walk, type FunctionNode } from '../../script/walk.js';
@@ -48,12 +48,12 @@ export class JsxMarkup {
       return { kind: 'branch', ...at, arms };
     }
     if (inner.type === 'LogicalExpression') {
-      const condition = spanOf(inner.left);
+      const condition = codeOf(inner.left);
       const arms: Arm[] =
         inner.operator === '&&'
           ? [{ ...spanOf(inner.right), condition, body: [this.expression(inner.right)] }]
           : [
-              { ...condition, condition, body: this.holdsJsx(inner.left) ? [this.expression(inner.left)] : [] },
+              { ...spanOf(inner.left), condition, body: this.holdsJsx(inner.left) ? [this.expression(inner.left)] : [] },
               { ...spanOf(inner.right), body: [this.expression(inner.right)] },
             ];
       return { kind: 'branch', ...at, arms };
@@ -63,12 +63,13 @@ export class JsxMarkup {
       return {
         kind: 'loop',
         ...at,
-        source: loop.source,
+        source: codeOf(loop.source),
+        turn: codeOf(loop.fn),
         items: loop.fn.params.flatMap(boundNames),
         body: this.functionBody(loop.fn),
       };
     }
-    return { kind: 'expression', ...at, code: spanOf(inner), parts: this.parts(inner) };
+    return { kind: 'expression', ...at, code: codeOf(inner), parts: this.parts(inner) };
   }
 
   element(node: TSESTree.JSXElement | TSESTree.JSXFragment, at: Span = spanOf(node)): Markup {
@@ -121,11 +122,11 @@ export class JsxMarkup {
   #plain(node: Node, at: Span): Markup {
     const outlet = outletName(node);
     if (outlet) return { kind: 'outlet', ...at, name: outlet };
-    return { kind: 'expression', ...at, code: spanOf(node), parts: [] };
+    return { kind: 'expression', ...at, code: codeOf(node), parts: [] };
   }
 
   #conditionalArms(node: TSESTree.ConditionalExpression, arms: Arm[]): void {
-    arms.push({ ...spanOf(node.consequent), condition: spanOf(node.test), body: this.#arm(node.consequent) });
+    arms.push({ ...spanOf(node.consequent), condition: codeOf(node.test), body: this.#arm(node.consequent) });
     const alternate = bare(node.alternate);
     if (alternate.type === 'ConditionalExpression') this.#conditionalArms(alternate, arms);
     else arms.push({ ...spanOf(node.alternate), body: this.#arm(node.alternate) });
@@ -161,7 +162,7 @@ export class JsxMarkup {
   #attribute(node: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute): Attribute {
     const span = spanOf(node);
     if (node.type === 'JSXSpreadAttribute') {
-      return { kind: 'spread', ...span, name: '', code: spanOf(node.argument), parts: this.#partsOf(node.argument) };
+      return { kind: 'spread', ...span, name: '', code: codeOf(node.argument), parts: this.#partsOf(node.argument) };
     }
     const name = node.name.type === 'JSXIdentifier' ? node.name.name : tagName(node.name);
     const value = node.value;
@@ -172,18 +173,22 @@ export class JsxMarkup {
         ...span,
         name,
         text: String(value.value),
-        code: { start: value.range[0] + 1, end: value.range[1] - 1 },
+        quoted: spanOf(value),
         parts: [],
       };
     }
     const code = value.type === 'JSXExpressionContainer' ? value.expression : value;
-    return { kind: attributeKind(name), ...span, name, code: spanOf(code), parts: this.#partsOf(code) };
+    return { kind: attributeKind(name), ...span, name, code: codeOf(code), parts: this.#partsOf(code) };
   }
 
   #partsOf(node: Node): Markup[] {
     if (!this.holdsJsx(node)) return [];
     return isFunction(node) ? this.functionBody(node) : [this.expression(node)];
   }
+}
+
+function codeOf(node: Node): Code {
+  return { ...spanOf(node), syntax: node };
 }
 
 function attributeKind(name: string): AttributeKind {
@@ -199,7 +204,7 @@ function outletName(node: Node): string | undefined {
 }
 
 interface LoopParts {
-  readonly source: Span;
+  readonly source: Node;
   readonly fn: FunctionNode;
 }
 
@@ -211,15 +216,15 @@ export function loopOf(node: Node): LoopParts | undefined {
   if (callee.type !== 'MemberExpression' || callee.computed || callee.property.type !== 'Identifier') return undefined;
   const last = call.arguments[call.arguments.length - 1];
   if (callee.property.name === 'from' && call.arguments.length === 2 && last && isFunction(last)) {
-    return { source: spanOf(call.arguments[0]!), fn: last };
+    return { source: call.arguments[0]!, fn: last };
   }
   const first = call.arguments[0];
   if ((callee.property.name === 'map' || callee.property.name === 'flatMap') && first && isFunction(first)) {
-    return { source: spanOf(callee.object), fn: first };
+    return { source: callee.object, fn: first };
   }
   // React.Children.map(children, fn)
   if (callee.property.name === 'map' && call.arguments.length === 2 && last && isFunction(last)) {
-    return { source: spanOf(call.arguments[0]!), fn: last };
+    return { source: call.arguments[0]!, fn: last };
   }
   return undefined;
 }

@@ -38,6 +38,7 @@ export function readJsxModule(text: string, script: ParsedScript, fileName: stri
     components,
     ...tables,
     mounts: candidates.length === 0 || hasLoose(script) ? markup.parts(script.program) : [],
+    scripts: [script],
   };
 }
 

@@ -1,0 +1,308 @@
+/**
+ * Second phase: sets of places that may be one thing. Equal shapes meet in buckets of their fingerprint, near ones in
+ * buckets of their sketch; nothing is ever compared with everything, and buckets are bounded.
+ */
+import { FLAGS, type Forms } from '../../forms/forms.js';
+import { LANES, mix, runKey, shapeKey, sketchesOf, type Shapes } from '../../forms/hash.js';
+import { isMarkup, siblingsIn, similarity, type Place } from '../../forms/align.js';
+import type { Collected } from './collect.js';
+
+export type RepeatKind = 'markup' | 'logic' | 'frame';
+
+export interface CandidateGroup {
+  readonly kind: RepeatKind;
+  readonly places: readonly Place[];
+}
+
+/** Smallest markup, logic and near repeat that is looked at, in nodes of the neutral form. */
+const LEAST = { markup: 9, run: 10, logic: 12, near: 16, frame: 8 };
+/** Longest run of siblings or statements that is looked for as one thing. */
+const LONGEST_RUN = 6;
+/** How alike two shapes must be to be one thing with an edit. */
+const NEAR = 0.55;
+/** Shapes in one bucket that are compared with each other. */
+const MOST_LEADERS = 24;
+
+export function findCandidates({ forms, components }: Collected, shapes: Shapes): CandidateGroup[] {
+  const kinds = new NodeKinds(forms);
+  const singles = new Buckets();
+  const runs = new Buckets();
+  const logic = new Buckets();
+  const leave = new Set(forms.left);
+  for (let node = 0; node < forms.length; node++) {
+    if (leave.has(node)) {
+      node += forms.size[node]! - 1;
+      continue;
+    }
+    const kind = kinds.of(node);
+    const size = forms.size[node]!;
+    if (kind === 'element' && size >= LEAST.markup) singles.add(rootKey(forms, shapes, node), placeOf(forms, node));
+    if (kind === 'element' || kind === 'list') addRuns(forms, shapes, siblingsIn(forms, node), runs, LEAST.run);
+    if (kind === 'function' && size >= LEAST.logic && isPlainLogic(forms, node))
+      logic.add(shapeKey(shapes, node), placeOf(forms, node));
+    if (kind === 'block' && (forms.flags[node]! & FLAGS.hook) !== 0) addHookRuns(forms, shapes, node, logic);
+    if (kind === 'declarator') addDerived(forms, shapes, node, logic);
+  }
+  const near = nearGroups(forms, shapes, singles, leave);
+  const exact = [...singles.groups(), ...runs.groups(), ...logic.groups()];
+  return [
+    ...frameGroups(
+      forms,
+      shapes,
+      components.map((c) => c.root),
+    ),
+    ...near.map((places): CandidateGroup => ({ kind: 'markup', places })),
+    ...maximal(forms, exact).map((places): CandidateGroup => ({
+      kind: isMarkup(forms, places[0]!.first) ? 'markup' : 'logic',
+      places,
+    })),
+  ];
+}
+
+export function placeOf(forms: Forms, node: number): Place {
+  return { first: node, end: node + forms.size[node]! };
+}
+
+type NodeKind = 'element' | 'list' | 'function' | 'block' | 'declarator' | 'other';
+
+/** What a node is to this phase, by label. */
+class NodeKinds {
+  readonly #byLabel = new Map<number, NodeKind>();
+
+  constructor(readonly forms: Forms) {}
+
+  of(node: number): NodeKind {
+    const label = this.forms.label[node]!;
+    let kind = this.#byLabel.get(label);
+    if (!kind) this.#byLabel.set(label, (kind = kindOf(this.forms.labelOf(node))));
+    return kind;
+  }
+}
+
+function kindOf(label: string): NodeKind {
+  if (label.startsWith('<')) return 'element';
+  if (label === 'fragment' || label === 'arm') return 'list';
+  if (/^(?:FunctionDeclaration|FunctionExpression|ArrowFunctionExpression)/.test(label)) return 'function';
+  if (label === 'BlockStatement') return 'block';
+  return label === 'VariableDeclarator' ? 'declarator' : 'other';
+}
+
+/** The key of the root belongs to the use and does not count. */
+function rootKey(forms: Forms, shapes: Shapes, node: number): number {
+  const key = forms.partsOf(node).find((part) => forms.labelOf(part) === '@key');
+  if (key === undefined) return shapeKey(shapes, node);
+  return mix(
+    runKey(
+      shapes,
+      forms.partsOf(node).filter((part) => part !== key),
+    ),
+    forms.label[node]!,
+  );
+}
+
+/** Functions with a body of their own that hold no markup and nothing of a host. */
+function isPlainLogic(forms: Forms, node: number): boolean {
+  return (forms.flags[node]! & (FLAGS.markup | FLAGS.host)) === 0;
+}
+
+function addRuns(forms: Forms, shapes: Shapes, siblings: readonly number[], runs: Buckets, least: number): void {
+  if (siblings.length < 3) return;
+  for (let from = 0; from + 1 < siblings.length; from++) {
+    let size = 0;
+    for (let to = from; to < Math.min(siblings.length, from + LONGEST_RUN); to++) {
+      size += forms.size[siblings[to]!]!;
+      const run = siblings.slice(from, to + 1);
+      if (run.length < 2 || run.length === siblings.length || size < least) continue;
+      const edges = [run[0]!, run[run.length - 1]!];
+      if (edges.some((n) => forms.labelOf(n) === 'text')) continue;
+      // A run of equal siblings is many places of one of them.
+      if (run.every((n) => shapes.a[n] === shapes.a[run[0]!])) continue;
+      runs.add(runKey(shapes, run), { first: run[0]!, end: run[run.length - 1]! + forms.size[run[run.length - 1]!]! });
+    }
+  }
+}
+
+/** Statements of a component that keep state and its effects together: what could be one hook. */
+function addHookRuns(forms: Forms, shapes: Shapes, block: number, logic: Buckets): void {
+  const statements = forms.partsOf(block);
+  const usable = (n: number) =>
+    isPlainLogic(forms, n) && /^(?:VariableDeclaration|ExpressionStatement|FunctionDeclaration)/.test(forms.labelOf(n));
+  for (let from = 0; from < statements.length; from++) {
+    let size = 0;
+    let hooks = 0;
+    for (let to = from; to < Math.min(statements.length, from + LONGEST_RUN); to++) {
+      const last = statements[to]!;
+      if (!usable(last)) break;
+      size += forms.size[last]!;
+      if ((forms.flags[last]! & FLAGS.hook) !== 0) hooks++;
+      if (hooks === 0 || size < LEAST.logic * 2) continue;
+      const run = statements.slice(from, to + 1);
+      logic.add(runKey(shapes, run), { first: run[0]!, end: last + forms.size[last]! });
+    }
+  }
+}
+
+/** A value that is worked out, as in `const total = …`. */
+function addDerived(forms: Forms, shapes: Shapes, declarator: number, logic: Buckets): void {
+  const value = forms.partsOf(declarator)[1];
+  if (value === undefined || forms.size[value]! < LEAST.logic || !isPlainLogic(forms, value)) return;
+  if ((forms.flags[value]! & (FLAGS.hook | FLAGS.await)) !== 0 || !/^CallExpression/.test(forms.labelOf(value))) return;
+  logic.add(shapeKey(shapes, value), placeOf(forms, value));
+}
+
+/** Places by key, in the order in which they were met. */
+class Buckets {
+  readonly #byKey = new Map<number, Place[]>();
+
+  add(key: number, place: Place): void {
+    const list = this.#byKey.get(key);
+    if (list) list.push(place);
+    else this.#byKey.set(key, [place]);
+  }
+
+  lists(): IterableIterator<Place[]> {
+    return this.#byKey.values();
+  }
+
+  /** Buckets with two places and more that do not overlap. */
+  groups(): Place[][] {
+    const result: Place[][] = [];
+    for (const list of this.#byKey.values()) {
+      if (list.length < 2) continue;
+      let end = -1;
+      const apart = list.filter((place) => place.first >= end && ((end = place.end), true));
+      if (apart.length > 1) result.push(apart);
+    }
+    return result;
+  }
+}
+
+/**
+ * Leaves out a group that stands whole, place by place, inside the places of another one with as many places: four cards
+ * take in their four headings, but not the eight terms inside them.
+ */
+function maximal(forms: Forms, groups: readonly Place[][]): Place[][] {
+  const byCount = new Map<number, Place[][]>();
+  for (const group of groups) {
+    const level = byCount.get(group.length);
+    if (level) level.push(group);
+    else byCount.set(group.length, [group]);
+  }
+  const owner = new Int32Array(forms.length);
+  const kept: Place[][] = [];
+  for (const level of byCount.values()) {
+    const own: Place[][] = [];
+    for (const group of level.sort((x, y) => width(y) - width(x))) {
+      const around = owner[group[0]!.first]!;
+      if (around > 0 && group.every((place) => owner[place.first] === around)) continue;
+      own.push(group);
+      for (const place of group) owner.fill(own.length, place.first, place.end);
+    }
+    for (const group of own) for (const place of group) owner.fill(0, place.first, place.end);
+    kept.push(...own);
+  }
+  return kept;
+}
+
+function width(group: readonly Place[]): number {
+  return group[0]!.end - group[0]!.first;
+}
+
+/** Elements of different shapes that share most of their pieces, each group with all places of its shapes. */
+function nearGroups(forms: Forms, shapes: Shapes, singles: Buckets, leave: ReadonlySet<number>): Place[][] {
+  const isElement = (node: number) => forms.labelOf(node).startsWith('<');
+  const { elements, lanes } = sketchesOf(forms, shapes, isElement, LEAST.near);
+  const shapeOf = new Map<number, Place[]>();
+  for (const list of singles.lists()) for (const place of list) shapeOf.set(place.first, list);
+  const bands = new Map<number, Place[][]>();
+  const joined = new Joined<Place[]>();
+  elements.forEach((node, i) => {
+    const shape = shapeOf.get(node);
+    // One place stands for its shape; the rest are joined with it anyway.
+    if (!shape || shape[0]!.first !== node || leave.has(node)) return;
+    for (let lane = 0; lane < LANES; lane += 2) {
+      const pair = mix(mix(lanes[i * LANES + lane]!, lanes[i * LANES + lane + 1]!), lane);
+      const key = mix(forms.label[node]!, pair);
+      const bucket = bands.get(key) ?? [];
+      bands.set(key, bucket);
+      for (const other of bucket.slice(-MOST_LEADERS)) {
+        if (joined.same(shape, other)) continue;
+        const [x, y] = [node, other[0]!.first];
+        const ratio = forms.size[x]! / forms.size[y]!;
+        const nested = (y <= x && x < y + forms.size[y]!) || (x <= y && y < x + forms.size[x]!);
+        if (!nested && ratio > 0.6 && ratio < 1.67 && similarity(forms, shapes, x, y) >= NEAR)
+          joined.join(shape, other);
+      }
+      bucket.push(shape);
+    }
+  });
+  return joined.groups().map((lists) => lists.flat().sort((x, y) => x.first - y.first));
+}
+
+/** Pages and page components whose outermost element begins or ends with the same siblings. */
+function frameGroups(forms: Forms, shapes: Shapes, roots: readonly number[]): CandidateGroup[] {
+  const edges = new Map<number, number[]>();
+  const joined = new Joined<number>();
+  for (const root of roots) {
+    const siblings = siblingsIn(forms, root);
+    if (siblings.length < 2 || !forms.labelOf(root).startsWith('<')) continue;
+    for (const edge of [0, siblings.length - 1]) {
+      const sibling = siblings[edge]!;
+      if (forms.size[sibling]! < LEAST.frame) continue;
+      const key = mix(mix(forms.label[root]!, edge === 0 ? 1 : 2), frameSketch(forms, shapes, sibling));
+      const bucket = edges.get(key) ?? [];
+      edges.set(key, bucket);
+      const first = bucket[0];
+      if (first !== undefined) joined.join(root, first);
+      bucket.push(root);
+    }
+  }
+  return joined
+    .groups()
+    .map((nodes) => ({ kind: 'frame', places: nodes.sort((x, y) => x - y).map((n) => placeOf(forms, n)) }));
+}
+
+/** Elements of a head or foot by label and order; attributes may differ, as on the active entry of a navigation. */
+function frameSketch(forms: Forms, shapes: Shapes, node: number): number {
+  let hash = 17;
+  for (let at = node; at < node + forms.size[node]!; at++)
+    if (forms.labelOf(at).startsWith('<') || forms.labelOf(at) === 'text') hash = mix(hash, forms.label[at]!);
+  return hash;
+}
+
+/** Sets that grow together (union-find with path halving). */
+class Joined<T> {
+  readonly #parent = new Map<T, T>();
+
+  #find(item: T): T {
+    let at = item;
+    for (;;) {
+      const up = this.#parent.get(at) ?? at;
+      if (up === at) return at;
+      const next = this.#parent.get(up) ?? up;
+      this.#parent.set(at, next);
+      at = next;
+    }
+  }
+
+  same(x: T, y: T): boolean {
+    return x === y || this.#find(x) === this.#find(y);
+  }
+
+  join(x: T, y: T): void {
+    for (const item of [x, y]) if (!this.#parent.has(item)) this.#parent.set(item, item);
+    this.#parent.set(this.#find(x), this.#find(y));
+  }
+
+  /** Sets of two and more. */
+  groups(): T[][] {
+    const sets = new Map<T, T[]>();
+    for (const item of this.#parent.keys()) {
+      const root = this.#find(item);
+      const set = sets.get(root);
+      if (set) set.push(item);
+      else sets.set(root, [item]);
+    }
+    return [...sets.values()].filter((set) => set.length > 1);
+  }
+}

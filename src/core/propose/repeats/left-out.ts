@@ -1,0 +1,54 @@
+/** What a person would not unify, and what is nobody's to unify. */
+import type { Alignment } from '../../forms/align.js';
+import { FLAGS, type Forms } from '../../forms/forms.js';
+import type { Input } from './inputs.js';
+import { fixedSize, weight } from './worth.js';
+
+const OTHERS =
+  /(?:^|\/)(?:vendors?|third[-_]?party|__generated__|generated|legacy|deprecated|old|archive|__tests__|__mocks__|tests?|specs?|e2e|cypress|stories|__snapshots__|\.storybook|migrations|public|static)\/|\.(?:test|spec|stories|story|generated|gen|min|d|cy|snap|mock|config)\.[a-z]+$|\.bundle\.[a-z]+$/i;
+const MADE = /@generated|(?:auto-?)?generated (?:by|from|file|code)|do not edit/i;
+/** Lines of minified code are long on average. */
+const LONG_LINES = 220;
+
+/** Generated, vendored, minified, kept for old versions, or a test. */
+export function isOthers(path: string, text: string): boolean {
+  if (OTHERS.test(path) || MADE.test(text.slice(0, 600))) return true;
+  if (/^\uFEFF?\s*(?:\/\/|\/\*|<!--)\W*verkstad:\s*leave\b/.test(text)) return true;
+  return text.length > 4000 && text.length / text.split('\n').length > LONG_LINES;
+}
+
+/** Largest share of a place that may differ. */
+const MOST_DIFFERENT = 0.6;
+/** Least that is fixed besides bare tags: attributes, texts, code. */
+const LEAST_SUBSTANCE = 3;
+
+export function isWorthNothing(forms: Forms, kind: string, alignment: Alignment, inputs: readonly Input[]): boolean {
+  const { first, end } = alignment.places[alignment.reference]!;
+  const fixed = fixedSize(forms, alignment);
+  if (fixed < weight(forms, first, end) * (1 - MOST_DIFFERENT)) return kind !== 'frame' || fixed < 16;
+  if (inputs.length > 3 + fixed / 4) return true;
+  return substance(forms, alignment) < LEAST_SUBSTANCE;
+}
+
+/** Fixed nodes that say something: a row of bare cells around data has none. */
+function substance(forms: Forms, alignment: Alignment): number {
+  const { first, end } = alignment.places[alignment.reference]!;
+  const holes = new Set(
+    alignment.holes.flatMap((h) => (h.kind === 'value' ? [h.node] : h.kind === 'slot' ? h.nodes : [])),
+  );
+  let count = 0;
+  for (let node = first; node < end; node++) {
+    if (holes.has(node)) node += forms.size[node]! - 1;
+    else if (!isBareTag(forms, node)) count++;
+  }
+  return count;
+}
+
+function isBareTag(forms: Forms, node: number): boolean {
+  return /^(?:<|shown|fragment|arm|@key|turn|BlockStatement|ReturnStatement)/.test(forms.labelOf(node));
+}
+
+export function holdsHook(forms: Forms, alignment: Alignment): boolean {
+  const { first } = alignment.places[alignment.reference]!;
+  return (forms.flags[first]! & FLAGS.hook) !== 0;
+}

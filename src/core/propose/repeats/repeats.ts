@@ -1,0 +1,266 @@
+/**
+ * What stands more than once in a project: candidates from fingerprints, aligned, given an interface, weighed, and the
+ * best chosen so that no place is counted twice.
+ */
+import { align, type Alignment, type Place } from '../../forms/align.js';
+import { type Forms } from '../../forms/forms.js';
+import { shapesOf } from '../../forms/hash.js';
+import type { ComponentForm } from '../../forms/lower.js';
+import { collectForms } from '../../analyze/repeats/collect.js';
+import { findCandidates, type CandidateGroup, type RepeatKind } from '../../analyze/repeats/candidates.js';
+import { textOf as fileText } from '../../files/files.js';
+import type { Project } from '../../project/project.js';
+import { fingerprint } from '../../text/fingerprint.js';
+import type { Span } from '../../text/edits.js';
+import { inputsOf, type Input } from './inputs.js';
+import { isOthers, isWorthNothing } from './left-out.js';
+import { nameOfRepeat } from './repeat-names.js';
+import { fixedSize, weight, worthOf, type Worth } from './worth.js';
+
+export type { RepeatKind };
+
+export interface RepeatPlace extends Span {
+  readonly path: string;
+  /** The component that the place is in; undefined at the top of a file. */
+  readonly component: string | undefined;
+}
+
+/** A name of the hosts that the common form reads as it is. */
+export interface HostName {
+  readonly name: string;
+  readonly event: boolean;
+}
+
+export interface Repeat {
+  /** Stays the same as long as the places do. */
+  readonly id: string;
+  readonly kind: RepeatKind;
+  /** Proposed name of the component, function, hook or layout. */
+  readonly name: string;
+  readonly places: readonly RepeatPlace[];
+  /** Share of the places' nodes that is the same everywhere, 0 to 1. */
+  readonly alike: number;
+  readonly inputs: readonly Input[];
+  readonly hostNames: readonly HostName[];
+  readonly worth: Worth;
+  readonly alignment: Alignment;
+}
+
+export interface Repeats {
+  readonly groups: readonly Repeat[];
+  readonly forms: Forms;
+  /** Files that were not looked at: generated, vendored, tests and the like. */
+  readonly leftOut: readonly string[];
+  readonly unread: readonly string[];
+}
+
+export interface RepeatOptions {
+  /** Files to look at; all sources where it is left out. Those in `named` are looked at whatever they are. */
+  readonly paths?: readonly string[];
+  readonly named?: ReadonlySet<string>;
+  readonly kinds?: readonly RepeatKind[];
+  readonly minWorth?: number;
+  /** Groups to keep; more are found and only counted. */
+  readonly limit?: number;
+}
+
+/** Below this a person would rather leave things as they are; see docs/architecture.md for how it was found. */
+export const LEAST_WORTH = 1;
+
+export function findRepeats(project: Project, options: RepeatOptions = {}): Repeats {
+  const paths = options.paths ?? project.sources();
+  const leftOut: string[] = [];
+  const collected = collectForms(project, paths, (path, text) => {
+    const others = !options.named?.has(path) && isOthers(path, text);
+    if (others) leftOut.push(path);
+    return others;
+  });
+  const { forms } = collected;
+  const shapes = shapesOf(forms);
+  const candidates = findCandidates(collected, shapes).filter((c) => options.kinds?.includes(c.kind) ?? true);
+  const weighing = new Weighing(project, forms, collected.components);
+  const weighed = candidates
+    .filter((candidate) => upperBound(candidate) >= LEAST_WORTH)
+    .flatMap((candidate) => {
+      const alignment = align(forms, shapes, candidate.places);
+      return alignment ? (weighing.weigh(candidate.kind, alignment) ?? []) : [];
+    });
+  const least = options.minWorth ?? LEAST_WORTH;
+  const chosen = choose(forms, weighed, (kind, places) => {
+    const alignment = places.length > 1 ? align(forms, shapes, places) : undefined;
+    return alignment && weighing.weigh(kind, alignment);
+  }).filter((w) => w.worth.total >= least);
+  const kept = chosen.slice(0, options.limit ?? Infinity);
+  return { groups: kept.map((w) => weighing.finish(w)), forms, leftOut, unread: collected.unread };
+}
+
+/** No alignment can save more than all places but one. */
+function upperBound({ places }: CandidateGroup): number {
+  return places.slice(1).reduce((sum, place) => sum + place.end - place.first, 0);
+}
+
+interface Weighed {
+  readonly kind: RepeatKind;
+  readonly alignment: Alignment;
+  readonly inputs: readonly Input[];
+  readonly hostNames: readonly HostName[];
+  readonly worth: Worth;
+}
+
+/** The best first; what is left of a group after others took some of its places is weighed again. */
+function choose(
+  forms: Forms,
+  weighed: readonly Weighed[],
+  again: (kind: RepeatKind, places: readonly Place[]) => Weighed | undefined,
+): Weighed[] {
+  const taken = new Uint8Array(forms.length);
+  const queue = [...weighed].sort((x, y) => y.worth.total - x.worth.total);
+  const chosen: Weighed[] = [];
+  const isFree = ({ first, end }: Place) => !taken.subarray(first, end).includes(1);
+  while (queue.length > 0) {
+    const next = queue.shift()!;
+    const { places } = next.alignment;
+    const free = places.filter(isFree);
+    if (free.length < places.length) {
+      const less = free.length > 1 ? again(next.kind, free) : undefined;
+      if (less) {
+        const at = queue.findIndex((other) => other.worth.total < less.worth.total);
+        queue.splice(at < 0 ? queue.length : at, 0, less);
+      }
+      continue;
+    }
+    chosen.push(next);
+    // The content of a frame stays where it is, and may hold repeats of its own.
+    const open = next.kind === 'frame' ? contentOf(forms, next.alignment) : [];
+    for (const { first, end } of places) taken.fill(1, first, end);
+    for (const { first, end } of open) taken.fill(0, first, end);
+  }
+  return chosen;
+}
+
+function contentOf(forms: Forms, alignment: Alignment): Place[] {
+  return alignment.holes.flatMap((hole) =>
+    hole.kind === 'slot'
+      ? hole.values.flatMap((nodes) => nodes.map((node) => ({ first: node, end: node + forms.size[node]! })))
+      : [],
+  );
+}
+
+class Weighing {
+  readonly #byPath = new Map<string, ComponentForm[]>();
+  readonly #texts = new Map<string, string>();
+
+  constructor(
+    readonly project: Project,
+    readonly forms: Forms,
+    components: readonly ComponentForm[],
+  ) {
+    for (const entry of components) this.#byPath.set(entry.path, [...(this.#byPath.get(entry.path) ?? []), entry]);
+  }
+
+  weigh(kind: RepeatKind, alignment: Alignment): Weighed | undefined {
+    const { forms } = this;
+    const inputs = inputsOf(forms, alignment, { textOf: (node) => this.#textOf(node) });
+    if (!inputs || isWorthNothing(forms, kind, alignment, inputs)) return undefined;
+    const hosts = alignment.places.map((place) => this.#componentAt(place)?.component);
+    if (kind === 'frame' && !isFrame(forms, alignment)) return undefined;
+    if (kind === 'frame' && new Set(hosts).size < alignment.places.length) return undefined;
+    const hostNames = this.#hostNames(alignment, inputs, hosts);
+    const files = new Set(alignment.places.map((place) => forms.file(place.first).path)).size;
+    const inScope = hosts.map((host) => (host ? host.bindings.length + host.props.length : 0));
+    const worth = worthOf(forms, { alignment, inputs, hostNames: hostNames.length, inScope, files });
+    return worth.total > -20 ? { kind, alignment, inputs, hostNames, worth } : undefined;
+  }
+
+  finish({ kind, alignment, inputs, hostNames, worth }: Weighed): Repeat {
+    const { forms } = this;
+    const places = alignment.places.map((place): RepeatPlace => {
+      const { path } = forms.file(place.first);
+      return { path, ...this.#span(place), component: this.#componentAt(place)?.component.name };
+    });
+    const text = (place: RepeatPlace) => this.#text(place.path).slice(place.start, place.end);
+    const print = fingerprint(kind + places.map((p) => `${p.path}\n${text(p)}`).join('\n'));
+    const reference = alignment.places[alignment.reference]!;
+    return {
+      id: kind[0]! + print.slice(0, 5),
+      kind,
+      name: nameOfRepeat(this.project, kind, places, alignment, forms),
+      places,
+      alike: fixedSize(forms, alignment) / weight(forms, reference.first, reference.end),
+      inputs,
+      hostNames,
+      worth,
+      alignment,
+    };
+  }
+
+  #span({ first, end }: Place): Span {
+    const { forms } = this;
+    let last = first;
+    for (let node = first; node < end; node += forms.size[node]!) last = node;
+    return { start: forms.start[first]!, end: forms.end[last]! };
+  }
+
+  #textOf(node: number): string {
+    return this.#text(this.forms.file(node).path).slice(this.forms.start[node], this.forms.end[node]);
+  }
+
+  #text(path: string): string {
+    let text = this.#texts.get(path);
+    if (text === undefined) {
+      text = fileText(this.project.files, path) ?? '';
+      if (this.#texts.size > 64) this.#texts.clear();
+      this.#texts.set(path, text);
+    }
+    return text;
+  }
+
+  /** The innermost component around a place. */
+  #componentAt(place: Place): ComponentForm | undefined {
+    const { path } = this.forms.file(place.first);
+    const { start, end } = this.#span(place);
+    const around = (this.#byPath.get(path) ?? []).filter((c) => c.component.start <= start && c.component.end >= end);
+    return around.sort((a, b) => a.component.end - a.component.start - (b.component.end - b.component.start))[0];
+  }
+
+  /** Names of the components around that are read outside of the holes. */
+  #hostNames(
+    alignment: Alignment,
+    inputs: readonly Input[],
+    hosts: readonly (ComponentForm['component'] | undefined)[],
+  ): HostName[] {
+    const { forms } = this;
+    const host = hosts[alignment.reference];
+    if (!host) return [];
+    const bindings = new Map(host.bindings.map((b) => [b.name, b.kind]));
+    const holes = new Set(
+      inputs.flatMap((input) =>
+        input.sites.flatMap(({ kind, hole }) => {
+          if (hole.kind === 'value') return [hole.node];
+          return hole.kind === 'attribute' ? (hole.node ?? []) : kind === 'guard' ? [] : hole.nodes;
+        }),
+      ),
+    );
+    const found = new Map<string, HostName>();
+    const { first, end } = alignment.places[alignment.reference]!;
+    for (let node = first; node < end; node++) {
+      if (holes.has(node)) {
+        node += forms.size[node]! - 1;
+        continue;
+      }
+      if (forms.labelOf(node) !== 'name') continue;
+      const name = forms.valueOf(node);
+      const kind = bindings.get(name);
+      if (kind) found.set(name, { name, event: kind === 'setter' || kind === 'handler' });
+    }
+    return [...found.values()];
+  }
+}
+
+/** Some content that is not shared, and something around it that is. */
+function isFrame(forms: Forms, alignment: Alignment): boolean {
+  const size = (nodes: readonly number[]) => nodes.reduce((n, node) => n + forms.size[node]!, 0);
+  return alignment.holes.some(
+    (hole) => hole.kind === 'slot' && hole.values.filter((nodes) => size(nodes) >= 4).length * 2 > hole.values.length,
+  );
+}
