@@ -31,6 +31,7 @@ export type { Worth } from './propose/repeats/worth.js';
 export { applied, createFile, diffOf, editFile, type Change, type FileChange } from './steps/change.js';
 export type { PropsStyle, Seam, TypeName, TypeOracle, TypeText } from './steps/cutting.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
+export { unify, type UnifyChange, type UnifyStepRequest } from './steps/unify.js';
 export { proveFiles, unresolvedNames } from './proof/files.js';
 export type { ProofPlace, ProofResult } from './proof/prove.js';
 export { summarize, type ComponentSummary } from './analyze/measures.js';

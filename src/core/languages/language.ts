@@ -7,6 +7,7 @@ import type { ScriptParser } from '../script/parser.js';
 import type { Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import type { CutRequest, Cutting } from '../steps/cutting.js';
+import type { UnifyRequest, Unifying } from '../steps/unifying.js';
 import type { ProofModule } from '../proof/module.js';
 
 /** What the host hands in: parsers that are too heavy or too native for the core. */
@@ -36,6 +37,8 @@ export interface Language {
   fileFor(project: Project, hostPath: string, name: string): string;
   /** Capability: cuts a region out into a component. Absent where the language has no components of its own. */
   readonly cut?: (request: CutRequest) => Cutting | Problem;
+  /** Capability: one component for several places. Absent where `cut` is. */
+  readonly unify?: (request: UnifyRequest) => Unifying | Problem;
   /** Capability: the written text as the proof compares it. */
   readonly prove?: (file: SourceFile, ports: Ports) => ProofModule | Problem;
 }

@@ -75,6 +75,36 @@ const catalogue = {
     `the type "${name}" is local to a function`,
     'move the type to the top of the file',
   ],
+  'repeat-unknown': (id: string, near: string) => [
+    `no repeat has the id "${id}"${near}`,
+    'run `verkstad repeats` for the ids; they change when a place is edited',
+  ],
+  'repeat-places': () => ['fewer than two places are left', 'name at least two places with --only'],
+  'unify-circular': (needed: string) => [
+    `the places are in several files, and the common part needs "${needed}", which needs it in turn`,
+    'move that into a module of its own first',
+  ],
+  'unify-crossing': (code: string) => [
+    `\`${code}\` cannot be handed over from this place`,
+    'leave this place out with --only, or take the code into a variable first',
+  ],
+  'unify-tag': (name: string) => [
+    `<${name}> is another component in some of the places`,
+    'leave those places out with --only',
+  ],
+  'unify-hole': (what: string) => [
+    `the places differ in ${what}, which cannot be handed over`,
+    'leave places out with --only, or make them alike first',
+  ],
+  'list-apart': () => ['the places do not stand side by side', 'leave out --as-list'],
+  'list-values': (name: string) => [
+    `"${name}" is no literal at every place, so the places cannot be a list of records`,
+    'leave out --as-list',
+  ],
+  'list-key': () => [
+    'no value is different at every place, so nothing can be the key of a loop',
+    'leave out --as-list',
+  ],
   'name-invalid': (name: string) => [
     `"${name}" is not a name for a component`,
     'use a name that begins with a capital letter',

@@ -1,562 +1,82 @@
 /**
- * The comparison itself. Two syntax trees are walked side by side; wherever the second one uses a component that the
- * first side does not have, the use is expanded: parameters stand for what was passed, content for what stood between
- * the tags, and what the component declares is matched with what the host no longer declares. Names are equal when they
- * are bound to the same thing.
+ * The comparison of markup: what is shown, as lists of siblings with every new component expanded, element by element
+ * and attribute by attribute.
  */
 import type { TSESTree } from '@typescript-eslint/types';
-import { visitorKeys } from '@typescript-eslint/visitor-keys';
 import type { Node } from '../script/parser.js';
-import type { Variable } from '../script/scopes.js';
-import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
+import { attributeName, bare } from '../script/walk.js';
+import { CodeComparison } from './compare-code.js';
 import { expandUse, type NewComponent } from './expansion.js';
 import { Mismatch } from './mismatch.js';
-import type { Meaning, ProofModule, Side } from './module.js';
+import type { Side } from './module.js';
 import {
-  adapterFits,
-  aligned,
   attributeNamed,
   attributeValue,
-  bindCall,
-  declares,
   describe,
   hookIn,
   isFragmentTag,
   isKey,
-  isName,
-  isOwner,
-  isPattern,
   isShown,
   isTypeStatement,
-  nameAt,
-  outerEnv,
   place,
-  returns,
-  samePrimitive,
-  soleCall,
-  soleExpression,
-  textOf,
-  usesThis,
 } from './questions.js';
-import { isStable, valueOf, type Code, type Env, type Value } from './values.js';
+import { chosenOf, knownOf } from './known.js';
+import { turnsOf } from './turns.js';
+import { valueOf, type Code } from './values.js';
 
 /** A sibling as it counts after expansion. */
 type Item =
   | { readonly kind: 'text'; readonly text: string; readonly code: Code }
   | { readonly kind: 'code'; readonly code: Code; readonly key?: Code };
 
-const SKIPPED_KEYS = new Set([
-  'typeAnnotation',
-  'returnType',
-  'typeParameters',
-  'typeArguments',
-  'superTypeArguments',
-  'implements',
-  'loc',
-  'range',
-  'start',
-  'end',
-  'parent',
-  'type',
-  'raw',
-  'decorators',
-  'accessibility',
-  'declare',
-  'definite',
-  'override',
-  'readonly',
-  'abstract',
-  'shorthand',
-  'importKind',
-  'exportKind',
-  'directive',
-  'phase',
-]);
 const KEEPERS = new Set(['useState', 'useReducer', 'useRef', 'useMemo', 'useCallback', 'useContext']);
 
-export class Comparison {
-  readonly #toBefore = new Map<Variable, Variable>();
-  readonly #toAfter = new Map<Variable, Variable>();
-  readonly #compared = new Set<Node>();
-  /** Statements of the first side that were found again inside a new component. */
-  readonly #found = new Set<Node>();
-  /** What stands around the place that is being compared and gives it a lifetime of its own. */
-  #around: string[] = [];
-  #later = 0;
-  #depth = 0;
-  readonly expanded = new Set<Variable>();
-  readonly #ownStatements = new Map<Node, ProofModule>();
-  readonly #usedStatements = new Set<Node>();
-
-  constructor(
-    readonly before: Side,
-    readonly after: Side,
-    /** The new component that a variable of the second side is, if it is one. */
-    readonly newComponent: (meaning: Meaning) => NewComponent | undefined,
-    /** Called when two module-level names in different places are taken for the same. */
-    readonly moved: (before: Variable, beforeModule: ProofModule, after: Variable, afterModule: ProofModule) => void,
-  ) {}
-
-  /** Declarations of new components that nothing on the first side explains. */
-  leftovers(): { node: Node; module: ProofModule }[] {
-    return [...this.#ownStatements]
-      .filter(([node]) => !this.#usedStatements.has(node))
-      .map(([node, module]) => ({ node, module }));
+export class Comparison extends CodeComparison {
+  protected shown(a: Code, b: Code): void {
+    const left = this.items(a, this.before, false);
+    const right = this.items(b, this.after, true);
+    this.itemLists(left, a, right, b);
   }
 
-  code(a: Code, b: Code): void {
-    let left: Code = { ...a, node: bare(a.node) };
-    let right = this.#settle({ ...b, node: bare(b.node) });
-    if (isShown(left.node) || isShown(right.node)) return this.#shown(left, right);
-    if (left.node.type === 'ChainExpression' && right.node.type !== 'ChainExpression')
-      left = { ...left, node: left.node.expression };
-    if (right.node.type === 'ChainExpression' && left.node.type !== 'ChainExpression')
-      right = { ...right, node: right.node.expression };
-    const x = left.node;
-    const y = right.node;
-    if (y.type === 'CallExpression') {
-      if (this.#reducedCall(left, right)) return;
-    }
-    if (isName(x) && isName(y) && this.#isReference(left) && this.#isReference(right)) return this.#names(left, right);
-    if (isFunction(x) && isFunction(y)) return this.#functions(x, left, y, right);
-    if (x.type !== y.type) this.#differ(left, right, `${describe(x)} became ${describe(y)}`);
-    if (y.type === 'ThisExpression') {
-      this.#sameThis(left, right);
-      return;
-    }
-    if (x.type === 'CallExpression' && y.type === 'CallExpression') this.#callee(left, right);
-    if (x.type === 'BlockStatement' && y.type === 'BlockStatement')
-      return this.#statements(x.body, left, y.body, right);
-    const conditional =
-      x.type === 'ConditionalExpression' ||
-      x.type === 'LogicalExpression' ||
-      x.type === 'IfStatement' ||
-      x.type === 'SwitchStatement';
-    if (conditional) return this.#within('a condition', () => this.#children(left, right));
-    this.#children(left, right);
-  }
-
-  /** Follows parameters to what they stand for. */
-  #settle(code: Code): Code {
-    const found = valueOf(code);
-    if (!found) return code;
-    const { value, env } = found;
-    switch (value.kind) {
-      case 'absent':
-        return code;
-      case 'children': {
-        const only = value.children.length === 1 ? value.children[0]! : undefined;
-        if (only?.type === 'JSXText' || !only) return code;
-        return this.#settle({
-          node: only.type === 'JSXExpressionContainer' ? bare(only.expression) : only,
-          module: value.module,
-          env: value.env,
-        });
-      }
-      case 'rest':
-        return code;
-      case 'code': {
-        if (this.#later > env.later && !isStable(value.code)) {
-          throw new Mismatch(
-            'different',
-            `"${textOf(value.code)}" is now read while rendering; before, it was read later`,
-            undefined,
-            place(code),
-          );
-        }
-        return this.#settle({ ...value.code, node: bare(value.code.node) });
-      }
-    }
-  }
-
-  #isReference(code: Code): boolean {
-    return (
-      code.module.scopes.referenceOf(code.node) !== undefined || code.module.scopes.variableOf(code.node) !== undefined
-    );
-  }
-
-  #names(a: Code, b: Code): void {
-    const left = this.before.meaningOf(a.module, a.node);
-    const right = this.after.meaningOf(b.module, b.node);
-    // Where both sides declare the name, the declarations around it are already being compared.
-    if (
-      left.kind === 'local' &&
-      right.kind === 'local' &&
-      declares(left.variable, a.node) &&
-      declares(right.variable, b.node)
-    )
-      this.pair(left.variable, right.variable, a, b);
-    else this.meanings(left, right, a, b);
-  }
-
-  meanings(left: Meaning, right: Meaning, a: Code, b: Code): void {
-    const fail = (): never => this.#differ(a, b, `"${nameAt(a)}" means something else now`);
-    if (left.kind === 'global' && right.kind === 'global') {
-      if (left.name !== right.name) fail();
-    } else if (left.kind === 'outside' && right.kind === 'outside') {
-      if (left.key !== right.key) fail();
-    } else if (left.kind === 'module' && right.kind === 'module') {
-      this.pair(left.variable, right.variable, a, b);
-      if (left.module.path !== right.module.path || left.variable.name !== right.variable.name)
-        this.moved(left.variable, left.module, right.variable, right.module);
-    } else if (left.kind === 'local' && right.kind === 'local') {
-      const isNew = this.pair(left.variable, right.variable, a, b);
-      if (isNew) this.#definitions(left.variable, a, right.variable, b);
-    } else fail();
-  }
-
-  /** Takes two variables for the same from here on. True when that is new; throws when it contradicts an earlier pair. */
-  pair(left: Variable, right: Variable, a: Code, b: Code): boolean {
-    const known = this.#toAfter.get(left);
-    const back = this.#toBefore.get(right);
-    if (known === right && back === left) return false;
-    if (known || back) this.#differ(a, b, `"${left.name}" and "${right.name}" are not the same thing`);
-    this.#toAfter.set(left, right);
-    this.#toBefore.set(right, left);
-    return true;
-  }
-
-  /** Local declarations met by a reference before (or without) their statements being walked side by side. */
-  #definitions(left: Variable, a: Code, right: Variable, b: Code): void {
-    const x = left.defs[0]!;
-    const y = right.defs[0]!;
-    if (x.type !== y.type) this.#differ(a, b, `"${left.name}" is declared in another way`);
-    if (x.type === 'Parameter' || x.type === 'CatchClause')
-      this.#differ(a, b, `"${left.name}" is bound at another place`);
-    const leftNode = x.type === 'Variable' ? x.parent : x.node;
-    const rightNode = y.type === 'Variable' ? y.parent : y.node;
-    if (!leftNode || !rightNode) return;
-    const own = this.#ownStatements.has(rightNode);
-    if (own) {
-      this.#usedStatements.add(rightNode);
-      this.#found.add(leftNode);
-    }
-    if (this.#compared.has(rightNode)) return;
-    this.#compared.add(rightNode);
-    const env = own ? b.env : outerEnv(b.env, rightNode);
-    if (x.type === 'Variable' && y.type === 'Variable')
-      this.#children({ ...a, node: leftNode, env: undefined }, { ...b, node: rightNode, env });
-    else if (isFunction(leftNode) && isFunction(rightNode))
-      this.#functions(leftNode, { ...a, node: leftNode }, rightNode, { ...b, node: rightNode, env });
-    else this.#children({ ...a, node: leftNode }, { ...b, node: rightNode, env });
-  }
-
-  #functions(x: FunctionNode, a: Code, y: FunctionNode, b: Code): void {
-    if (x.async !== y.async || x.generator !== y.generator) this.#differ(a, b, 'the function runs in another way');
-    if ((x.type === 'ArrowFunctionExpression') !== (y.type === 'ArrowFunctionExpression') && usesThis(x))
-      this.#differ(a, b, '"this" means something else');
-    if (x.type !== 'ArrowFunctionExpression' && x.id && y.type !== 'ArrowFunctionExpression' && y.id)
-      this.#bindings(x.id, a, y.id, b);
-    const later = runsNow(x, a.module.scopes.parentOf(x)) ? 0 : 1;
-    this.#later += later;
-    // The outermost function is the component itself: what it declares lives as long as it does.
-    const around = this.#depth++ > 0 ? 'a function' : undefined;
-    this.#within(around, () => {
-      const call = this.#handedOn(y, b);
-      if (call) {
-        const reduced = this.#reduce(y, b);
-        if (reduced && adapterFits(x, y)) {
-          x.params.forEach((p, i) => this.#bindings(p, a, y.params[i]!, b));
-          return this.#bodies(x.body, a, reduced.node, reduced);
-        }
-      }
-      if (x.params.length !== y.params.length) this.#differ(a, b, 'the function takes other arguments');
-      x.params.forEach((p, i) => this.#bindings(p, a, y.params[i]!, b));
-      this.#bodies(x.body, a, y.body, b);
-    });
-    this.#depth--;
-    this.#later -= later;
-    // What is bound inside is met afresh each time: one function can stand for several that read the same.
-    for (const [left, right] of this.#toAfter) {
-      if (!left.identifiers.some((id) => nodeWithin(id, { start: x.range[0], end: x.range[1] }))) continue;
-      this.#toAfter.delete(left);
-      this.#toBefore.delete(right);
-    }
-  }
-
-  /** `(event) => onSelect(hive, event)`: the call that is all the function does, when its callee was handed over as a function. */
-  #handedOn(fn: FunctionNode, code: Code): readonly Node[] | undefined {
-    const call = soleCall(fn);
-    if (!call) return undefined;
-    const callee = this.#callable({ ...code, node: call.callee });
-    return callee ? call.arguments : undefined;
-  }
-
-  #callable(code: Code): Code | undefined {
-    if (!valueOf(code)) return undefined;
-    const settled = this.#settle(code);
-    return isFunction(settled.node) ? settled : undefined;
-  }
-
-  /** The body of the function that is called, its parameters standing for the arguments. */
-  #reduce(fn: FunctionNode, code: Code): Code | undefined {
-    const call = soleCall(fn)!;
-    return this.#enter(call, { ...code, node: call });
-  }
-
-  #enter(call: TSESTree.CallExpression, code: Code): Code | undefined {
-    const callee = this.#callable({ ...code, node: call.callee });
-    if (!callee || !isFunction(callee.node)) return undefined;
-    const target = callee.node;
-    const values = new Map<Variable, Value>();
-    const args = this.#arguments(call.arguments, code);
-    let ok = true;
-    target.params.forEach((parameter, i) => {
-      if (parameter.type === 'Identifier') {
-        const variable = callee.module.scopes.variableOf(parameter);
-        const arg = args[i];
-        if (variable) values.set(variable, arg ? { kind: 'code', code: arg } : { kind: 'absent' });
-      } else if (parameter.type === 'RestElement' && parameter.argument.type === 'Identifier') {
-        const variable = callee.module.scopes.variableOf(parameter.argument);
-        if (variable) values.set(variable, { kind: 'rest', items: args.slice(i) });
-      } else ok = false;
-    });
-    if (!ok) return undefined;
-    const env: Env = { owner: target, component: false, values, parent: callee.env, later: this.#later };
-    return { node: target.body, module: callee.module, env };
-  }
-
-  #arguments(list: readonly Node[], code: Code): Code[] {
-    const result = list.flatMap((argument): Code[] => {
-      if (argument.type === 'SpreadElement') {
-        const found = valueOf({ ...code, node: argument.argument });
-        if (found?.value.kind === 'rest') return [...found.value.items];
-      }
-      return [{ ...code, node: argument }];
-    });
-    // An argument that was left out and one that is undefined are the same to a function that names its parameters.
-    while (result.length > 0 && valueOf(result[result.length - 1]!)?.value.kind === 'absent') result.pop();
-    return result;
-  }
-
-  /** A call of a function that was handed over is the body of that function. */
-  #reducedCall(a: Code, b: Code): boolean {
-    const y = b.node as TSESTree.CallExpression;
-    if (this.#boundMethod(a, b)) return true;
-    const body = this.#enter(y, b);
-    if (body) {
-      const expression = body.node.type === 'BlockStatement' ? soleExpression(body.node) : body.node;
-      if (!expression) this.#differ(a, b, 'a function with several statements stands for one expression');
-      this.code(a, { ...body, node: expression });
-      return true;
-    }
-    const x = a.node;
-    if (x.type !== 'CallExpression') return false;
-    const args = this.#arguments(y.arguments, b);
-    const spread = args.length !== y.arguments.length || args.some((arg, i) => arg.node !== y.arguments[i]);
-    if (!spread) return false;
-    if (args.length !== x.arguments.length) this.#differ(a, b, 'the call passes other arguments');
-    this.code({ ...a, node: x.callee }, { ...b, node: y.callee });
-    x.arguments.forEach((argument, i) => this.code({ ...a, node: argument }, args[i]!));
-    return true;
-  }
-
-  /** `f.bind(this, x)` is `g.bind(null, x)` where `g` stands for `f.bind(this)`. */
-  #boundMethod(a: Code, b: Code): boolean {
-    const x = bindCall(a.node);
-    const y = bindCall(b.node);
-    if (!x || !y || !valueOf({ ...b, node: y.target })) return false;
-    const inner = this.#settle({ ...b, node: y.target });
-    const bound = bindCall(inner.node);
-    if (!bound || bound.args.length !== 1 || x.args.length !== y.args.length) return false;
-    this.code({ ...a, node: x.target }, { ...inner, node: bound.target });
-    this.code({ ...a, node: x.args[0]! }, { ...inner, node: bound.args[0]! });
-    x.args.slice(1).forEach((argument, i) => this.code({ ...a, node: argument }, { ...b, node: y.args[i + 1]! }));
-    return true;
-  }
-
-  /** A method that is handed over as a bare function loses its object. */
-  #callee(a: Code, b: Code): void {
-    const callee = bare((b.node as TSESTree.CallExpression).callee);
-    if (!valueOf({ ...b, node: callee })) return;
-    const settled = this.#settle({ ...b, node: callee }).node;
-    if (settled.type !== 'MemberExpression') return;
-    const object = bare(settled.object);
-    const isProps =
-      (object.type === 'MemberExpression' &&
-        object.property.type === 'Identifier' &&
-        object.property.name === 'props') ||
-      (object.type === 'Identifier' && /props$/i.test(object.name));
-    if (!isProps) this.#differ(a, b, `a method was handed over without its object and loses its "this"`);
-  }
-
-  #sameThis(a: Code, b: Code): void {
-    for (let node = b.module.scopes.parentOf(b.node); node; node = b.module.scopes.parentOf(node)) {
-      if (node.type === 'ArrowFunctionExpression') {
-        if (isOwner(b.env, node)) this.#differ(a, b, '"this" means something else in the new component');
-      } else if (isFunction(node)) {
-        if (isOwner(b.env, node)) this.#differ(a, b, '"this" means something else in the new component');
-        return;
-      }
-    }
-  }
-
-  #bodies(x: Node, a: Code, y: Node, b: Code): void {
-    if (x.type === 'BlockStatement' && y.type === 'BlockStatement') return this.#statements(x.body, a, y.body, b);
-    // `() => f()` and `() => { f(); }` differ only in what they give back, and that is compared where it is used.
-    const left = x.type === 'BlockStatement' ? this.#onlyReturn(x) : x;
-    const right = y.type === 'BlockStatement' ? this.#onlyReturn(y) : y;
-    if (left && right) return this.code({ ...a, node: left }, { ...b, node: right });
-    if (x.type === 'BlockStatement' && y.type !== 'BlockStatement') {
-      const body = y.type === 'CallExpression' ? this.#enter(y, b) : undefined;
-      if (body?.node.type === 'BlockStatement') return this.#statements(x.body, a, body.node.body, body);
-    }
-    // Declarations that went along leave a bare arrow function behind.
-    if (x.type === 'BlockStatement' && right) {
-      const last = x.body[x.body.length - 1];
-      if (last?.type === 'ReturnStatement' && last.argument) {
-        this.code({ ...a, node: last.argument }, { ...b, node: right });
-        return this.#checkGone(x.body.slice(0, -1), a, b);
-      }
-    }
-    this.#differ({ ...a, node: x }, { ...b, node: y }, 'the function does something else');
-  }
-
-  #onlyReturn(block: TSESTree.BlockStatement): Node | undefined {
-    const only = block.body.length === 1 ? block.body[0]! : undefined;
-    return only?.type === 'ReturnStatement' ? (only.argument ?? undefined) : undefined;
-  }
-
-  #statements(xs: readonly Node[], a: Code, ys: readonly Node[], b: Code): void {
-    const gone: Node[] = [];
-    const depth = this.#around.length;
-    const left = xs.filter((s) => !isTypeStatement(s));
-    const right = ys.filter((s) => !isTypeStatement(s));
-    let j = 0;
-    for (const x of left) {
-      const y = right[j];
-      if (y && aligned(x, y)) {
-        j++;
-        this.#compared.add(y);
-        if (isFunction(x) && isFunction(y)) this.#functions(x, { ...a, node: x }, y, { ...b, node: y });
-        else this.code({ ...a, node: x }, { ...b, node: y });
-      } else if (x.type === 'VariableDeclaration' || x.type === 'FunctionDeclaration') gone.push(x);
-      else
-        this.#differ(
-          { ...a, node: x },
-          { ...b, node: y ?? b.node },
-          y ? `${describe(x)} became ${describe(y)}` : `${describe(x)} is gone`,
-        );
-      if (returns(x)) this.#around.push('a return before it');
-    }
-    if (j < right.length) this.#differ(a, { ...b, node: right[j]! }, `${describe(right[j]!)} was added`);
-    this.#around.length = depth;
-    this.#checkGone(gone, a, b);
-  }
-
-  #checkGone(gone: readonly Node[], a: Code, b: Code): void {
-    for (const statement of gone) {
-      if (!this.#found.has(statement)) this.#differ({ ...a, node: statement }, b, `${describe(statement)} is gone`);
-    }
-  }
-
-  /** Patterns bind names in step; defaults and keys are compared as code. */
-  #bindings(x: Node, a: Code, y: Node, b: Code): void {
-    if (x.type === 'TSParameterProperty' || y.type === 'TSParameterProperty')
-      return this.code({ ...a, node: x }, { ...b, node: y });
-    if (x.type === 'Identifier' && y.type === 'Identifier') {
-      const left = a.module.scopes.variableOf(x);
-      const right = b.module.scopes.variableOf(y);
-      if (left && right) this.pair(left, right, { ...a, node: x }, { ...b, node: y });
-      return;
-    }
-    if (x.type !== y.type) this.#differ({ ...a, node: x }, { ...b, node: y }, 'the function takes other arguments');
-    // What is bound is a pattern; defaults and computed keys are code like any other.
-    this.#children({ ...a, node: x }, { ...b, node: y }, (l, r) => {
-      const isCode =
-        (x.type === 'AssignmentPattern' && l.node === x.right) ||
-        (x.type === 'Property' && l.node === x.key) ||
-        !isPattern(l.node);
-      if (isCode) this.code(l, r);
-      else this.#bindings(l.node, l, r.node, r);
-    });
-  }
-
-  #children(a: Code, b: Code, each: (l: Code, r: Code) => void = (l, r) => this.code(l, r)): void {
-    const x = a.node as unknown as Record<string, unknown>;
-    const y = b.node as unknown as Record<string, unknown>;
-    const keys = visitorKeys[a.node.type] ?? [];
-    for (const key of Object.keys(x)) {
-      if (SKIPPED_KEYS.has(key) || keys.includes(key)) continue;
-      if (key === 'optional' && a.node.type !== 'MemberExpression' && a.node.type !== 'CallExpression') continue;
-      if (!samePrimitive(x[key], y[key])) this.#differ(a, b, `${describe(a.node)} became ${describe(b.node)}`);
-    }
-    for (const key of keys) {
-      if (SKIPPED_KEYS.has(key)) continue;
-      const left = x[key] as Node | (Node | null)[] | null | undefined;
-      const right = y[key] as Node | (Node | null)[] | null | undefined;
-      if (Array.isArray(left) && Array.isArray(right)) {
-        if (left.length !== right.length) this.#differ(a, b, `${describe(a.node)} has other parts`);
-        left.forEach((item, i) => this.#maybe(item, a, right[i], b, each));
-      } else this.#maybe(left as Node | null, a, right as Node | null, b, each);
-    }
-  }
-
-  #maybe(
-    x: Node | null | undefined,
-    a: Code,
-    y: Node | null | undefined,
-    b: Code,
-    each: (l: Code, r: Code) => void,
-  ): void {
-    if (!x && !y) return;
-    if (!x || !y) this.#differ(a, b, `${describe(a.node)} has other parts`);
-    each({ ...a, node: x }, { ...b, node: y });
-  }
-
-  #within(what: string | undefined, run: () => void): void {
-    if (what !== undefined) this.#around.push(what);
-    run();
-    if (what !== undefined) this.#around.pop();
-  }
-
-  // Markup
-
-  #shown(a: Code, b: Code): void {
-    const left = this.#items(a, this.before, false);
-    const right = this.#items(b, this.after, true);
-    this.#itemLists(left, a, right, b);
-  }
-
-  #itemLists(left: readonly Item[], a: Code, right: readonly Item[], b: Code): void {
+  protected itemLists(left: readonly Item[], a: Code, right: readonly Item[], b: Code): void {
     for (let i = 0; i < Math.max(left.length, right.length); i++) {
       const x = left[i];
       const y = right[i];
-      if (!x) this.#differ(a, y!.code, `${describe(y!.code.node)} was added`);
-      if (!y) this.#differ(x.code, b, `${describe(x.code.node)} is gone`);
-      this.#item(x, y);
+      if (!x) this.differ(a, y!.code, `${describe(y!.code.node)} was added`);
+      if (!y) this.differ(x.code, b, `${describe(x.code.node)} is gone`);
+      this.item(x, y);
     }
   }
 
-  #item(x: Item, y: Item): void {
+  protected item(x: Item, y: Item): void {
     if (x.kind === 'text' || y.kind === 'text') {
       if (x.kind !== 'text' || y.kind !== 'text' || x.text !== y.text)
-        this.#differ(x.code, y.code, 'the text is another one');
+        this.differ(x.code, y.code, 'the text is another one');
       return;
     }
     const a = bare(x.code.node);
     const b = bare(y.code.node);
-    if (a.type === 'JSXElement' && b.type === 'JSXElement') this.#elements(a, x.code, b, y.code, y.key);
+    if (a.type === 'JSXElement' && b.type === 'JSXElement') this.elements(a, x.code, b, y.code, y.key);
     else if (isShown(a) || isShown(b)) {
       if (a.type === 'JSXFragment' && b.type === 'JSXFragment')
-        this.#itemLists(
-          this.#childItems(a.children, x.code, this.before, false),
+        this.itemLists(
+          this.childItems(a.children, x.code, this.before, false),
           x.code,
-          this.#childItems(b.children, y.code, this.after, true),
+          this.childItems(b.children, y.code, this.after, true),
           y.code,
         );
-      else this.#differ(x.code, y.code, `${describe(a)} became ${describe(b)}`);
+      else this.differ(x.code, y.code, `${describe(a)} became ${describe(b)}`);
     } else this.code(x.code, y.code);
   }
 
   /** What an expression shows, as a list: fragments without a key opened, new components expanded. */
-  #items(code: Code, side: Side, expand: boolean, key?: Code): Item[] {
-    const settled = expand ? this.#settle({ ...code, node: bare(code.node) }) : { ...code, node: bare(code.node) };
+  protected items(code: Code, side: Side, expand: boolean, key?: Code): Item[] {
+    const settled = expand ? this.settle({ ...code, node: bare(code.node) }) : { ...code, node: bare(code.node) };
     const node = settled.node;
     if (expand) {
       const found = valueOf(settled);
       if (found?.value.kind === 'children')
-        return this.#childItems(
+        return this.childItems(
           found.value.children,
           { node, module: found.value.module, env: found.value.env },
           side,
@@ -564,21 +84,40 @@ export class Comparison {
         );
       if (found?.value.kind === 'absent') return [];
     }
+    if (expand) {
+      const decided = this.decided(settled, side, key);
+      if (decided) return decided;
+    }
     // A key on what shows no single element makes everything in it anew when it changes.
     if (key && node.type !== 'JSXElement') throw new Mismatch('different', 'a key was added', undefined, place(key));
-    if (node.type === 'JSXFragment') return this.#childItems(node.children, settled, side, expand);
+    if (node.type === 'JSXFragment') return this.childItems(node.children, settled, side, expand);
     if (node.type === 'JSXElement') {
       if (isFragmentTag(node, settled, side) && !attributeNamed(node, 'key') && !key)
-        return this.#childItems(node.children, settled, side, expand);
-      const component = expand ? this.#newComponentOf(node, settled) : undefined;
-      if (component) return this.#expand(node, settled, component, key);
+        return this.childItems(node.children, settled, side, expand);
+      const component = expand ? this.newComponentOf(node, settled) : undefined;
+      if (component) return this.expand(node, settled, component, key);
     }
     if (node.type === 'Literal' && typeof node.value === 'string')
       return [{ kind: 'text', text: node.value, code: settled }];
     return [{ kind: 'code', code: settled, ...(key ? { key } : {}) }];
   }
 
-  #childItems(children: readonly TSESTree.JSXChild[], code: Code, side: Side, expand: boolean): Item[] {
+  /** What an expression shows that was handed over decides: nothing, a text, one side of a condition, a list written out. */
+  protected decided(code: Code, side: Side, key: Code | undefined): Item[] | undefined {
+    const known = knownOf(code);
+    if (known?.given) {
+      if (typeof known.value === 'string' && known.value) return [{ kind: 'text', text: known.value, code }];
+      if (typeof known.value !== 'number') return [];
+    }
+    const chosen = chosenOf(code);
+    if (chosen) return this.items(chosen, side, true, key);
+    const turns = turnsOf(code, this.after, this.newConstant);
+    if (!turns) return undefined;
+    this.expanded.add(turns.variable);
+    return turns.bodies.flatMap((body) => this.items(body, side, true));
+  }
+
+  protected childItems(children: readonly TSESTree.JSXChild[], code: Code, side: Side, expand: boolean): Item[] {
     return children.flatMap((child): Item[] => {
       const at = { ...code, node: child as Node };
       if (child.type === 'JSXText') {
@@ -587,27 +126,29 @@ export class Comparison {
       }
       if (child.type === 'JSXExpressionContainer') {
         if (child.expression.type === 'JSXEmptyExpression') return [];
-        return this.#items({ ...at, node: child.expression }, side, expand);
+        return this.items({ ...at, node: child.expression }, side, expand);
       }
-      return this.#items(at, side, expand);
+      return this.items(at, side, expand);
     });
   }
 
-  #newComponentOf(node: TSESTree.JSXElement, code: Code): NewComponent | undefined {
+  protected newComponentOf(node: TSESTree.JSXElement, code: Code): NewComponent | undefined {
     const name = node.openingElement.name;
     if (name.type !== 'JSXIdentifier' || !/^[^a-z]/.test(name.name)) return undefined;
     return this.newComponent(this.after.meaningOf(code.module, name));
   }
 
-  #expand(use: TSESTree.JSXElement, code: Code, component: NewComponent, outerKey: Code | undefined): Item[] {
-    const { shown, statements, env, key } = expandUse(use, code, component, outerKey, this.#later);
-    for (const statement of statements) this.#takeStatement(statement, component, key !== undefined);
+  protected expand(use: TSESTree.JSXElement, code: Code, component: NewComponent, outerKey: Code | undefined): Item[] {
+    const expansion = expandUse(use, code, component, outerKey, this.later);
+    const { shown, statements, env } = expansion;
+    const key = code.env?.turn ? undefined : expansion.key;
+    for (const statement of statements) this.takeStatement(statement, component, key !== undefined);
     this.expanded.add(component.variable);
-    return this.#items({ node: shown, module: component.module, env }, this.after, true, key);
+    return this.items({ node: shown, module: component.module, env }, this.after, true, key);
   }
 
   /** A declaration inside a new component: noted, to be matched with one that the host lost; hooks need the same lifetime. */
-  #takeStatement(statement: Node, { module, variable }: NewComponent, keyed: boolean): void {
+  protected takeStatement(statement: Node, { module, variable }: NewComponent, keyed: boolean): void {
     if (isTypeStatement(statement)) return;
     if (statement.type !== 'VariableDeclaration' && statement.type !== 'FunctionDeclaration') {
       throw new Mismatch('unknown', `<${variable.name}> does more than declare and show`, undefined, {
@@ -615,12 +156,12 @@ export class Comparison {
         node: statement,
       });
     }
-    this.#ownStatements.set(statement, module);
+    this.ownStatements.set(statement, module);
     const hook = hookIn(statement);
     if (!hook) return;
     if (!KEEPERS.has(hook))
       throw new Mismatch('different', `${hook} would run at another time`, undefined, { module, node: statement });
-    const around = [...this.#around];
+    const around = [...this.around];
     if (keyed) around.push('a key');
     if (around.length > 0)
       throw new Mismatch(
@@ -631,26 +172,27 @@ export class Comparison {
       );
   }
 
-  #elements(x: TSESTree.JSXElement, a: Code, y: TSESTree.JSXElement, b: Code, key: Code | undefined): void {
+  protected elements(x: TSESTree.JSXElement, a: Code, y: TSESTree.JSXElement, b: Code, key: Code | undefined): void {
     const leftName = x.openingElement.name;
     const rightName = y.openingElement.name;
-    this.#tags(leftName, a, rightName, b);
-    const left = x.openingElement.attributes.filter((t) => !isKey(t));
-    const right = y.openingElement.attributes.filter((t) => !isKey(t));
-    this.#keys(x, a, y, b, key);
+    this.tags(leftName, a, rightName, b);
+    const left = inOrder(x.openingElement.attributes.filter((t) => !isKey(t)));
+    const native = rightName.type === 'JSXIdentifier' && /^[a-z]/.test(rightName.name);
+    const right = inOrder(y.openingElement.attributes.filter((t) => !isKey(t) && !(native && isNotGiven(t, b))));
+    this.keys(x, a, y, b, key);
     for (let i = 0; i < Math.max(left.length, right.length); i++) {
       const l = left[i];
       const r = right[i];
-      if (!l) this.#differ({ ...a, node: x.openingElement }, { ...b, node: r! }, `${describe(r!)} was added`);
-      if (!r) this.#differ({ ...a, node: l }, { ...b, node: y.openingElement }, `${describe(l)} is gone`);
-      this.#attributes(l, a, r, b);
+      if (!l) this.differ({ ...a, node: x.openingElement }, { ...b, node: r! }, `${describe(r!)} was added`);
+      if (!r) this.differ({ ...a, node: l }, { ...b, node: y.openingElement }, `${describe(l)} is gone`);
+      this.attributes(l, a, r, b);
     }
     const isComponent = leftName.type !== 'JSXIdentifier' || /^[^a-z]/.test(leftName.name);
     const compare = () =>
-      this.#itemLists(
-        this.#childItems(x.children, a, this.before, false),
+      this.itemLists(
+        this.childItems(x.children, a, this.before, false),
         a,
-        this.#childItems(y.children, b, this.after, true),
+        this.childItems(y.children, b, this.after, true),
         b,
       );
     const around = attributeNamed(x, 'key')
@@ -658,38 +200,39 @@ export class Comparison {
       : isComponent
         ? `<${a.module.text.slice(leftName.range[0], leftName.range[1])}>`
         : undefined;
-    this.#within(around, compare);
+    this.within(around, compare);
   }
 
-  #keys(x: TSESTree.JSXElement, a: Code, y: TSESTree.JSXElement, b: Code, outer: Code | undefined): void {
+  protected keys(x: TSESTree.JSXElement, a: Code, y: TSESTree.JSXElement, b: Code, outer: Code | undefined): void {
     const left = attributeNamed(x, 'key');
     const own = attributeNamed(y, 'key');
-    if (own && outer) this.#differ(a, b, 'the element has two keys');
-    const right = outer ?? (own && { ...b, node: attributeValue(own) ?? own });
+    if (own && outer) this.differ(a, b, 'the element has two keys');
+    const inTurn = own && !left && b.env?.turn;
+    const right = outer ?? (own && !inTurn ? { ...b, node: attributeValue(own) ?? own } : undefined);
     if (!left && !right) return;
-    if (!left || !right) this.#differ(a, b, left ? 'the key is gone' : 'a key was added');
+    if (!left || !right) this.differ(a, b, left ? 'the key is gone' : 'a key was added');
     this.code({ ...a, node: attributeValue(left) ?? left }, right);
   }
 
-  #tags(x: TSESTree.JSXTagNameExpression, a: Code, y: TSESTree.JSXTagNameExpression, b: Code): void {
+  protected tags(x: TSESTree.JSXTagNameExpression, a: Code, y: TSESTree.JSXTagNameExpression, b: Code): void {
     const left = { ...a, node: x as Node };
     const right = { ...b, node: y as Node };
     if (x.type === 'JSXIdentifier' && y.type === 'JSXIdentifier') {
       const native = /^[a-z]/.test(x.name);
       if (native !== /^[a-z]/.test(y.name) || (native && x.name !== y.name))
-        this.#differ(left, right, `<${x.name}> became <${y.name}>`);
-      if (!native) this.#names(left, this.#settle(right));
+        this.differ(left, right, `<${x.name}> became <${y.name}>`);
+      if (!native) this.names(left, this.settle(right));
     } else if (x.type === 'JSXMemberExpression' && y.type === 'JSXMemberExpression') {
-      if (x.property.name !== y.property.name) this.#differ(left, right, 'another component is shown');
-      const object = this.#settle({ ...b, node: y.object });
+      if (x.property.name !== y.property.name) this.differ(left, right, 'another component is shown');
+      const object = this.settle({ ...b, node: y.object });
       if (object.node.type === 'ThisExpression' || x.object.type === 'JSXMemberExpression')
-        this.#tags(x.object, a, y.object, b);
-      else this.#names({ ...a, node: x.object }, object);
+        this.tags(x.object, a, y.object, b);
+      else this.names({ ...a, node: x.object }, object);
     } else if (a.module.text.slice(...x.range) !== b.module.text.slice(...y.range))
-      this.#differ(left, right, 'another component is shown');
+      this.differ(left, right, 'another component is shown');
   }
 
-  #attributes(
+  protected attributes(
     x: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute,
     a: Code,
     y: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute,
@@ -700,19 +243,45 @@ export class Comparison {
     if (x.type === 'JSXSpreadAttribute' && y.type === 'JSXSpreadAttribute')
       return this.code({ ...a, node: x.argument }, { ...b, node: y.argument });
     if (x.type !== 'JSXAttribute' || y.type !== 'JSXAttribute')
-      this.#differ(left, right, `${describe(x)} became ${describe(y)}`);
+      this.differ(left, right, `${describe(x)} became ${describe(y)}`);
     const [p, q] = [x, y];
     const names = [p, q].map((t) =>
       t.name.type === 'JSXIdentifier' ? t.name.name : `${t.name.namespace.name}:${t.name.name.name}`,
     );
-    if (names[0] !== names[1]) this.#differ(left, right, `the attribute "${names[0]!}" became "${names[1]!}"`);
+    if (names[0] !== names[1]) this.differ(left, right, `the attribute "${names[0]!}" became "${names[1]!}"`);
     const [v, w] = [attributeValue(p), attributeValue(q)];
     if (!v && !w) return;
-    if (!v || !w) this.#differ(left, right, `the attribute "${names[0]!}" has another value`);
+    if (!v || !w) this.differ(left, right, `the attribute "${names[0]!}" has another value`);
     this.code({ ...a, node: v }, { ...b, node: w });
   }
+}
 
-  #differ(a: Code, b: Code, message: string): never {
-    throw new Mismatch('different', message, place(a), place(b));
+type Attributes = readonly (TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute)[];
+
+/** The order of attributes means nothing, but for what stands before and after a spread. */
+function inOrder(attributes: Attributes): Attributes {
+  const result: (typeof attributes)[number][] = [];
+  let run: TSESTree.JSXAttribute[] = [];
+  const close = () => {
+    // The later of two attributes with one name wins, so their order stays.
+    result.push(...run.sort((x, y) => attributeName(x).localeCompare(attributeName(y))));
+    run = [];
+  };
+  for (const attribute of attributes) {
+    if (attribute.type === 'JSXAttribute') run.push(attribute);
+    else {
+      close();
+      result.push(attribute);
+    }
   }
+  close();
+  return result;
+}
+
+/** An attribute of a native element whose value was left out is as if it did not stand there. */
+function isNotGiven(attribute: Attributes[number], code: Code): boolean {
+  if (attribute.type !== 'JSXAttribute') return false;
+  const value = attributeValue(attribute);
+  const known = value && knownOf({ ...code, node: value });
+  return known?.given === true && known.value === undefined;
 }

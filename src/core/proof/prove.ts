@@ -79,6 +79,7 @@ class ModulePass {
       before,
       after,
       (meaning) => this.#newComponent(meaning),
+      (meaning) => this.#isNewConstant(meaning),
       (x, xModule, y, yModule) =>
         this.#movedPairs.push({ before: x, beforeModule: xModule, after: y, afterModule: yModule }),
     );
@@ -189,6 +190,14 @@ class ModulePass {
     const subject = subjectOf(statement);
     const variable = subject && contents.module.scopes.moduleScope.set.get(subject);
     return Boolean(variable && this.#newComponent({ kind: 'module', module: contents.module, variable }));
+  }
+
+  #isNewConstant(meaning: Meaning): boolean {
+    if (meaning.kind !== 'module') return false;
+    const { module, variable } = meaning;
+    const before = this.#before.find((c) => c.module.path === module.path);
+    const known = before?.declarations.some((d) => d.variables.some((v) => v.name === variable.name));
+    return !known && !module.scopes.isReassigned(variable) && variable.defs[0]?.type === 'Variable';
   }
 
   #newComponent(meaning: Meaning): NewComponent | undefined {

@@ -33,6 +33,8 @@ export interface Env {
   /** Set when the parameter is one plain name: `props`. */
   readonly whole?: { readonly variable: Variable; readonly attributes: ReadonlyMap<string, Value> };
   readonly parent: Env | undefined;
+  /** One turn of a loop over a list that is written out. */
+  readonly turn?: boolean;
   /** How many functions that run later stood around the place of expansion. */
   readonly later: number;
 }
@@ -62,6 +64,32 @@ export function valueOf(code: Code): { value: Value; env: Env } | undefined {
       return { value: env.whole.attributes.get(node.property.name) ?? { kind: 'absent' }, env };
   }
   return undefined;
+}
+
+/** The code that stands behind a parameter, or behind a member of a record that was handed over as a literal. */
+export function handedOver(code: Code): Code | 'absent' | undefined {
+  const found = valueOf(code);
+  if (found)
+    return found.value.kind === 'absent' ? 'absent' : found.value.kind === 'code' ? found.value.code : undefined;
+  const node = bare(code.node);
+  if (node.type !== 'MemberExpression' || node.computed || node.property.type !== 'Identifier') return undefined;
+  const name = node.property.name;
+  const object = handedOver({ ...code, node: node.object });
+  if (!object || object === 'absent') return undefined;
+  const record = bare(object.node);
+  if (record.type !== 'ObjectExpression' || record.properties.some((p) => p.type === 'SpreadElement' || p.computed))
+    return undefined;
+  for (const property of record.properties) {
+    if (property.type !== 'Property') continue;
+    const key =
+      property.key.type === 'Identifier'
+        ? property.key.name
+        : property.key.type === 'Literal'
+          ? String(property.key.value)
+          : '';
+    if (key === name) return { ...object, node: property.value };
+  }
+  return 'absent';
 }
 
 /**

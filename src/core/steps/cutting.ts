@@ -17,6 +17,25 @@ export interface CutRequest {
   readonly target: string | undefined;
   readonly props: PropsStyle;
   readonly types: TypeOracle | undefined;
+  /** Set where several places become one: what differs between them, and stays with the uses. */
+  readonly inputs?: readonly Crossed[];
+}
+
+/** An input as it crosses the boundary: where it stands in the region, and what the region's own place passes. */
+export interface Crossed {
+  readonly name: string;
+  readonly event: boolean;
+  readonly slot: boolean;
+  /** Source text that the place of the region passes. */
+  readonly value: string;
+  readonly sites: readonly { readonly span: Span; readonly write: (prop: string) => string }[];
+  /** Parts of the region that belong to the place. */
+  readonly stays: readonly Span[];
+  readonly type: string | undefined;
+  /** Types that the type mentions, by the file or package that exports them. */
+  readonly typeNames: readonly TypeName[];
+  readonly optional: boolean;
+  readonly default: string | undefined;
 }
 
 /** The boundary of a region as an interface. Its width is the number of entries. */

@@ -5,6 +5,7 @@ import { ScriptScopes } from '../../script/scopes.js';
 import { walkMarkup, childLists } from '../../markup/walk.js';
 import type { Markup } from '../../markup/model.js';
 import { cut } from './cut/cut.js';
+import { unify } from './unify/unify.js';
 import { JsxMarkup } from './markup.js';
 import { findComponents } from './candidates.js';
 import { readJsxModule } from './read.js';
@@ -57,6 +58,7 @@ export const jsx: Language = {
   },
 
   cut,
+  unify,
 
   prove(file, ports) {
     const script = parseFile(file, ports);

@@ -53,7 +53,11 @@ export class JsxMarkup {
         inner.operator === '&&'
           ? [{ ...spanOf(inner.right), condition, body: [this.expression(inner.right)] }]
           : [
-              { ...spanOf(inner.left), condition, body: this.holdsJsx(inner.left) ? [this.expression(inner.left)] : [] },
+              {
+                ...spanOf(inner.left),
+                condition,
+                body: this.holdsJsx(inner.left) ? [this.expression(inner.left)] : [],
+              },
               { ...spanOf(inner.right), body: [this.expression(inner.right)] },
             ];
       return { kind: 'branch', ...at, arms };

@@ -4,11 +4,12 @@
  */
 import { align, type Alignment, type Place } from '../../forms/align.js';
 import { type Forms } from '../../forms/forms.js';
-import { shapesOf } from '../../forms/hash.js';
+import { shapesOf, type Shapes } from '../../forms/hash.js';
 import type { ComponentForm } from '../../forms/lower.js';
 import { collectForms } from '../../analyze/repeats/collect.js';
 import { findCandidates, type CandidateGroup, type RepeatKind } from '../../analyze/repeats/candidates.js';
 import { textOf as fileText } from '../../files/files.js';
+import { problem, type Problem } from '../../problems/problems.js';
 import type { Project } from '../../project/project.js';
 import { fingerprint } from '../../text/fingerprint.js';
 import type { Span } from '../../text/edits.js';
@@ -49,6 +50,8 @@ export interface Repeat {
 export interface Repeats {
   readonly groups: readonly Repeat[];
   readonly forms: Forms;
+  readonly shapes: Shapes;
+  readonly components: readonly ComponentForm[];
   /** Files that were not looked at: generated, vendored, tests and the like. */
   readonly leftOut: readonly string[];
   readonly unread: readonly string[];
@@ -91,7 +94,26 @@ export function findRepeats(project: Project, options: RepeatOptions = {}): Repe
     return alignment && weighing.weigh(kind, alignment);
   }).filter((w) => w.worth.total >= least);
   const kept = chosen.slice(0, options.limit ?? Infinity);
-  return { groups: kept.map((w) => weighing.finish(w)), forms, leftOut, unread: collected.unread };
+  const groups = kept.map((w) => weighing.finish(w));
+  return { groups, forms, shapes, components: collected.components, leftOut, unread: collected.unread };
+}
+
+/** A repeat with some of its places only, or with its handlers kept open for the sake of their literals. */
+export function narrowed(
+  project: Project,
+  { forms, shapes, components }: Repeats,
+  repeat: Repeat,
+  { only, literals }: { only?: readonly number[]; literals: boolean },
+): Repeat | Problem {
+  if (!only && !literals) return repeat;
+  const at = { path: repeat.places[0]!.path, span: repeat.places[0]! };
+  const places = repeat.alignment.places.filter((_, i) => only?.includes(i) ?? true);
+  if (places.length < 2) return problem('repeat-places', at);
+  const alignment = align(forms, shapes, places);
+  const weighing = new Weighing(project, forms, components);
+  const weighed = alignment && weighing.weigh(repeat.kind, alignment, literals);
+  if (!weighed) return problem('unify-hole', at, 'too much');
+  return { ...weighing.finish(weighed), id: repeat.id, name: repeat.name };
 }
 
 /** No alignment can save more than all places but one. */
@@ -158,9 +180,9 @@ class Weighing {
     for (const entry of components) this.#byPath.set(entry.path, [...(this.#byPath.get(entry.path) ?? []), entry]);
   }
 
-  weigh(kind: RepeatKind, alignment: Alignment): Weighed | undefined {
+  weigh(kind: RepeatKind, alignment: Alignment, literals = false): Weighed | undefined {
     const { forms } = this;
-    const inputs = inputsOf(forms, alignment, { textOf: (node) => this.#textOf(node) });
+    const inputs = inputsOf(forms, alignment, { textOf: (node) => this.#textOf(node), literals });
     if (!inputs || isWorthNothing(forms, kind, alignment, inputs)) return undefined;
     const hosts = alignment.places.map((place) => this.#componentAt(place)?.component);
     if (kind === 'frame' && !isFrame(forms, alignment)) return undefined;

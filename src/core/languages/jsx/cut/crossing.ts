@@ -5,6 +5,7 @@ import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { spanOf } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
+import type { Crossed } from '../../../steps/cutting.js';
 import type { Scene } from './scene.js';
 
 /** One place in the moved text, and what stands there once the prop has a name. */
@@ -32,6 +33,8 @@ export interface Crossing {
   readonly setter: boolean;
   readonly variable: Variable | undefined;
   readonly sites: Site[];
+  /** Set for what differs between places that become one. */
+  readonly given?: Crossed;
 }
 
 export type Draft = Omit<Crossing, 'sites'>;

@@ -26,7 +26,12 @@ export interface Boundary {
 
 export function findCrossings(scene: Scene, trouble: Trouble, moves: Moves): Boundary | Problem {
   const spans: Span[] = [scene.region, ...moves.statements.map(spanOf)];
-  const staying = [...trouble.lifts.map(({ fn }) => spanOf(fn)), ...(scene.key ? [spanOf(scene.key)] : [])];
+  const inputs = scene.request.inputs ?? [];
+  const staying = [
+    ...trouble.lifts.map(({ fn }) => spanOf(fn)),
+    ...(scene.key ? [spanOf(scene.key)] : []),
+    ...inputs.flatMap((input) => input.stays),
+  ];
   const crossings = new Map<string, Crossing>();
   const moduleLevel = new Set<Variable>();
   const localTypes: Reference[] = [];
@@ -83,6 +88,22 @@ export function findCrossings(scene: Scene, trouble: Trouble, moves: Moves): Bou
     }
     const { draft, site } = variableCrossing(scene, variable, identifier, spans);
     add(draft, site);
+  }
+  for (const given of inputs) {
+    const { name, value, event, slot } = given;
+    crossings.set(`input ${name}`, {
+      key: `input ${name}`,
+      wanted: name,
+      value,
+      event,
+      slot: slot && name === 'children',
+      typed: undefined,
+      extras: [],
+      setter: false,
+      variable: undefined,
+      sites: [...given.sites],
+      given,
+    });
   }
   const order = (crossing: Crossing) => Math.min(...crossing.sites.map((s) => s.span.start));
   return {

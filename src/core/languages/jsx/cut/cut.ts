@@ -10,9 +10,17 @@ import type { Node } from '../../../script/parser.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { parseFile } from '../source.js';
-import { findCrossings } from './crossings.js';
+import { findCrossings, type Boundary } from './crossings.js';
 import { habitsOf, isModuleExports, type Habits } from './habits.js';
-import { droppedImports, importPlace, mergedTypeImports, repeatedImports, sourceFor, wholeLines } from './imports.js';
+import {
+  droppedImports,
+  importPlace,
+  mergedTypeImports,
+  placedImport,
+  repeatedImports,
+  sourceFor,
+  wholeLines,
+} from './imports.js';
 import { shapeInterface, type Interface } from './interface.js';
 import { findLifts } from './lifts.js';
 import { findMoves, type Moves } from './moves.js';
@@ -23,44 +31,69 @@ import { withLeadingComments, writeComponent } from './write.js';
 import { isTypeParameter } from './crossings.js';
 
 export function cut(request: CutRequest): Cutting | Problem {
+  const prepared = prepare(request);
+  if (isProblem(prepared)) return prepared;
+  if (prepared.sharing?.circular !== undefined) {
+    const cutting = cut({ ...request, target: undefined });
+    if (isProblem(cutting)) return cutting;
+    return { ...cutting, notes: [...cutting.notes, circularNote(request.name, prepared.sharing.circular)] };
+  }
+  return link(prepared);
+}
+
+export function circularNote(name: string, needed: string): string {
+  return `${name} stays in the same file: it needs ${needed}, which needs it in turn`;
+}
+
+/** A cut that is worked out and not yet written. */
+export interface Prepared {
+  readonly parts: Parts;
+  /** Undefined where the component stays in the file. */
+  readonly sharing: Sharing | undefined;
+}
+
+/** `alsoGoing`: what leaves the file besides the region, as other places that become uses of the same component. */
+export function prepare(request: CutRequest, alsoGoing: readonly Span[] = []): Prepared | Problem {
   const script = parseFile(request.file, request.ports);
   if (isProblem(script)) return script;
   const scene = new Scene(request, script);
 
   const trouble = findLifts(scene);
   if (isProblem(trouble)) return trouble;
-  const moves = findMoves(scene, trouble.lifts);
+  const moves = request.inputs ? { statements: [], notes: [] } : findMoves(scene, trouble.lifts);
   const boundary = findCrossings(scene, trouble, moves);
   if (isProblem(boundary)) return boundary;
   const shape = shapeInterface(scene, boundary, declaredNames(scene, moves));
 
-  const goingSpans = goingOf(scene, moves, shape);
+  const goingSpans = [...goingOf(scene, moves, shape), ...alsoGoing];
   const typeVariables = shape.typeVariables.filter((v) => scene.scopes.isModuleLevel(v) && !isTypeParameter(v));
   const sharing =
     request.target === undefined ? undefined : findSharing(scene, boundary.moduleLevel, goingSpans, typeVariables);
   if (isProblem(sharing)) return sharing;
-  if (sharing?.circular !== undefined) {
-    const cutting = cut({ ...request, target: undefined });
-    if (isProblem(cutting)) return cutting;
-    const note = `${request.name} stays in the same file: it needs ${sharing.circular}, which needs it in turn`;
-    return { ...cutting, notes: [...cutting.notes, note] };
-  }
   const habits = habitsOf(request.file.path, scene.text, script.program);
-  const notes = [...moves.notes];
-  if (shape.unknownTypes.length)
-    notes.push(`no type could be found for ${shape.unknownTypes.join(', ')}: written as any`);
-  const parts = { scene, moves, shape, habits, goingSpans };
-  const written = sharing ? intoNewFile(parts, sharing, request.target!) : intoSameFile(parts);
-  return { ...written, seam: seamOf(shape), notes };
+  return { parts: { scene, moves, boundary, shape, habits, goingSpans }, sharing };
 }
 
-interface Parts {
+/** Writes the component and links it with its host. `hostUses` says what is put in the place of the region. */
+export function link({ parts, sharing }: Prepared, hostUses?: readonly Edit[]): Cutting {
+  const notes = [...parts.moves.notes];
+  const { unknownTypes } = parts.shape;
+  if (unknownTypes.length) notes.push(`no type could be found for ${unknownTypes.join(', ')}: written as any`);
+  const all = hostUses ? { ...parts, hostUses } : parts;
+  const written = sharing ? intoNewFile(all, sharing, parts.scene.request.target!) : intoSameFile(all);
+  return { ...written, seam: seamOf(parts.shape), notes };
+}
+
+export interface Parts {
   readonly scene: Scene;
+  readonly boundary: Boundary;
   readonly moves: Moves;
   readonly shape: Interface;
   readonly habits: Habits;
   /** What leaves the host: the region without what stays with its use, and the statements that go along. */
   readonly goingSpans: readonly Span[];
+  /** Set where the region is one of several places: the uses of all of them in its file. */
+  readonly hostUses?: readonly Edit[];
 }
 
 /** The region, less the code that the use keeps, plus the statements that move. */
@@ -69,14 +102,20 @@ function goingOf(scene: Scene, moves: Moves, shape: Interface): Span[] {
     .filter((p) => p.crossing.key.startsWith('lift'))
     .flatMap((p) => p.crossing.sites.map((s) => s.span));
   if (scene.key) keeps.push(spanOf(scene.key));
+  keeps.push(...(scene.request.inputs ?? []).flatMap((input) => input.stays));
+  return [...without(scene.region, keeps), ...moves.statements.map(spanOf)];
+}
+
+/** What is left of a span when others are taken out of it. */
+export function without(span: Span, taken: readonly Span[]): Span[] {
   const spans: Span[] = [];
-  let at = scene.region.start;
-  for (const keep of keeps.sort((a, b) => a.start - b.start)) {
-    spans.push({ start: at, end: keep.start });
-    at = keep.end;
+  let at = span.start;
+  for (const keep of [...taken].sort((a, b) => a.start - b.start)) {
+    if (keep.start > at) spans.push({ start: at, end: keep.start });
+    at = Math.max(at, keep.end);
   }
-  spans.push({ start: at, end: scene.region.end });
-  return [...spans, ...moves.statements.map(spanOf)];
+  spans.push({ start: at, end: span.end });
+  return spans;
 }
 
 function declaredNames(scene: Scene, moves: Moves): Set<string> {
@@ -103,7 +142,8 @@ function seamOf(shape: Interface): Seam {
 }
 
 /** Edits inside the host that both ways of cutting share: the use, and the statements that went along. */
-function hostEdits({ scene, moves }: Parts, use: string): Edit[] {
+function hostEdits({ scene, moves, hostUses }: Parts, use: string): Edit[] {
+  if (hostUses) return [...hostUses];
   const comment = scene.comment;
   const start = comment ? comment.range[0] : scene.region.start;
   return [{ start, end: scene.region.end, text: use }, ...removals(scene, moves.statements)];
@@ -258,21 +298,16 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
 
   const removed = [...parts.goingSpans, ...sharing.moved.map(spanOf), ...sharing.shared.map(spanOf)];
   edits.push(...droppedImports(scene, removed));
-  const place = importPlace(scene);
-  const block = hostLines.join(nl);
-  const around = edits.findIndex((e) => e.start <= place.offset && place.offset < e.end);
-  if (around >= 0) {
-    // The place itself goes: the new lines take its room, and a blank line that went with it comes back.
-    const gone = edits[around]!;
-    const blank = place.behind !== 'imports' || /\n[ \t]*\r?\n$/.test(scene.text.slice(gone.start, gone.end));
-    edits[around] = { ...gone, text: block + nl + (blank ? nl : '') };
-  } else
-    edits.unshift({
-      start: place.offset,
-      end: place.offset,
-      text: { imports: nl + block, directive: nl + nl + block, nothing: block + nl + nl }[place.behind],
-    });
-  return { edits, files };
+  return { edits: placedImport(scene, importPlace(scene), edits, hostLines, nl), files };
+}
+
+/** The line by which another file gets the new component. */
+export function importLineFor(scene: Scene, { parts }: Prepared, habits: Habits, target: string): string {
+  const { name } = parts.scene.request;
+  const source = `${habits.quote}${sourceFor(scene, scene.request.file.path, target)}${habits.quote}`;
+  if (isCommonJs(parts.scene)) return `const ${name} = require(${source})${habits.semi}`;
+  const clause = parts.habits.defaultExport ? name : `{${habits.pad}${name}${habits.pad}}`;
+  return `import ${clause} from ${source}${habits.semi}`;
 }
 
 function isCommonJs(scene: Scene): boolean {

@@ -174,6 +174,28 @@ export function importPlace(scene: Scene): { offset: number; behind: 'imports' |
   return { offset: shebang, behind: 'nothing' };
 }
 
+/** `edits` with new import lines put in at a place, which may itself be among what goes. */
+export function placedImport(
+  scene: Scene,
+  place: ReturnType<typeof importPlace>,
+  edits: readonly Edit[],
+  lines: readonly string[],
+  nl: string,
+): Edit[] {
+  const block = lines.join(nl);
+  const result = [...edits];
+  const around = edits.findIndex((e) => e.start <= place.offset && place.offset < e.end);
+  if (around >= 0) {
+    // The place itself goes: the new lines take its room, and a blank line that went with it comes back.
+    const gone = edits[around]!;
+    const blank = place.behind !== 'imports' || /\n[ \t]*\r?\n$/.test(scene.text.slice(gone.start, gone.end));
+    result[around] = { ...gone, text: block + nl + (blank ? nl : '') };
+    return result;
+  }
+  const text = { imports: nl + block, directive: nl + nl + block, nothing: block + nl + nl }[place.behind];
+  return [{ start: place.offset, end: place.offset, text }, ...result];
+}
+
 function lineEndFrom(text: string, offset: number): number {
   const rest = /^[ \t]*;?[ \t]*(?:\/\/[^\n\r]*)?/.exec(text.slice(offset))![0];
   return offset + rest.length;

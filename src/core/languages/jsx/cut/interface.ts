@@ -1,6 +1,6 @@
 /** The interface of the new component: the name and the type of each prop. */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { TypeName, TypeOracle } from '../../../steps/cutting.js';
+import type { Crossed, TypeName, TypeOracle } from '../../../steps/cutting.js';
 import { DefinitionType, identifierEnd, type Variable } from '../../../script/scopes.js';
 import { spanOf, walk } from '../../../script/walk.js';
 import type { Crossing } from './crossing.js';
@@ -12,6 +12,8 @@ export interface NamedProp {
   readonly name: string;
   readonly crossing: Crossing;
   readonly type?: string;
+  /** Not every use passes it. */
+  readonly optional?: boolean;
 }
 
 export interface Interface {
@@ -56,7 +58,12 @@ export function shapeInterface(scene: Scene, boundary: Boundary, declared: Reado
   const typing = scene.request.file.path.match(/\.[mc]?tsx?$/) ? new Typing(scene, taken) : undefined;
   const props = boundary.crossings.map((crossing): NamedProp => {
     const type = typing?.typeOf(crossing);
-    return { name: names.get(crossing)!, crossing, ...(type === undefined ? {} : { type }) };
+    return {
+      name: names.get(crossing)!,
+      crossing,
+      ...(type === undefined ? {} : { type }),
+      ...(crossing.given?.optional ? { optional: true } : {}),
+    };
   });
   for (const reference of boundary.types) typing?.noteParameter(reference.resolved!);
   // A type may have been asked for and then written in another way: only what is written counts.
@@ -104,6 +111,7 @@ class Typing {
   }
 
   typeOf(crossing: Crossing): string {
+    if (crossing.given) return this.#typeOfGiven(crossing.given);
     const asked = crossing.typed && this.#ask(crossing.typed);
     const text = asked ?? this.#declared(crossing) ?? 'any';
     if (crossing.setter) {
@@ -115,6 +123,14 @@ class Typing {
     }
     if (crossing.extras.length > 0) return this.#withExtras(crossing, text);
     return text;
+  }
+
+  #typeOfGiven({ type, typeNames }: Crossed): string {
+    for (const name of typeNames) {
+      if (name.from === 'here') this.#noteName(name.name);
+      else this.foreign.set(name.name, name);
+    }
+    return type ?? 'any';
   }
 
   noteParameter(variable: Variable): void {

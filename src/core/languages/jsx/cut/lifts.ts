@@ -38,7 +38,7 @@ export function findLifts(scene: Scene): Trouble | Problem {
 
   const key = scene.key && spanOf(scene.key);
   for (const node of hostWords(scene)) {
-    if (key && nodeWithin(node, key)) continue;
+    if ((key && nodeWithin(node, key)) || scene.stays(node)) continue;
     if (node.type === 'YieldExpression') return problem('region-yield', at(node));
     if (node.type === 'AwaitExpression') {
       if (scene.laterFunctions(node).length === 0 && functionsInside(scene, node))
@@ -53,6 +53,7 @@ export function findLifts(scene: Scene): Trouble | Problem {
     const variable = reference.resolved;
     if (!variable || variable.defs.length === 0 || scene.declaredIn(variable, [scene.region])) continue;
     const identifier = reference.identifier;
+    if (scene.stays(identifier)) continue;
     if (scene.scopes.isModuleLevel(variable) || (key && nodeWithin(identifier, key))) continue;
     if (!scene.scopes.isReassigned(variable)) continue;
     const later = scene.laterFunctions(identifier).length > 0;

@@ -19,9 +19,10 @@ export class Scene {
   constructor(
     readonly request: CutRequest,
     readonly script: ParsedScript,
+    scopes = new ScriptScopes(script),
   ) {
     this.text = request.file.text;
-    this.scopes = new ScriptScopes(script);
+    this.scopes = scopes;
     this.region = { start: request.region.start, end: request.region.end };
     const { holder, nodes } = locate(script.program, this.region);
     this.holder = holder;
@@ -70,6 +71,11 @@ export class Scene {
     const last = before[before.length - 1];
     const isComment = last?.type === 'JSXExpressionContainer' && last.expression.type === 'JSXEmptyExpression';
     return isComment && /^\s*$/.test(this.text.slice(last.range[1], this.region.start)) ? last : undefined;
+  }
+
+  /** Whether a part of the region belongs to the place and stays with its use. */
+  stays(node: Node): boolean {
+    return this.request.inputs?.some((input) => input.stays.some((span) => nodeWithin(node, span))) ?? false;
   }
 
   inRegion(node: Node): boolean {

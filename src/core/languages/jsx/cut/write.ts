@@ -99,7 +99,10 @@ export function writeComponent(
   const names = whole ? [] : shape.props.map((p) => p.name);
   const typeRef = propsName + (applied.length ? `<${applied.join(', ')}>` : '');
   const annotation = habits.typed && names.length ? `: ${typeRef}` : '';
-  const pattern = names.length ? `{${habits.pad}${names.join(', ')}${habits.pad}}` : '';
+  const bound = (whole ? [] : shape.props).map(({ name: prop, crossing }) =>
+    crossing.given?.default === undefined ? prop : `${prop} = ${crossing.given.default}`,
+  );
+  const pattern = names.length ? `{${habits.pad}${bound.join(', ')}${habits.pad}}` : '';
   const typeParams = generics.length
     ? `<${generics.join(', ')}${habits.arrow && generics.length === 1 ? ',' : ''}>`
     : '';
@@ -112,7 +115,7 @@ export function writeComponent(
     prefix + headOf(whole ? whole.name + (habits.typed ? `: ${whole.type ?? 'any'}` : '') : pattern + annotation);
   if (head.length + 2 > habits.width && names.length) {
     const comma = habits.trailingComma ? ',' : '';
-    head = prefix + headOf(`{${nl}${names.map((n) => unit + n).join(`,${nl}`)}${comma}${nl}}${annotation}`);
+    head = prefix + headOf(`{${nl}${bound.map((n) => unit + n).join(`,${nl}`)}${comma}${nl}}${annotation}`);
   }
 
   const statements = moves.statements.map((s, i) => {
@@ -152,7 +155,9 @@ export function writeComponent(
 function writePropsType(shape: Interface, habits: Habits, propsName: string, generics: readonly string[]): string {
   const nl = habits.lineEnd;
   const params = generics.length ? `<${generics.join(', ')}>` : '';
-  const members = shape.props.map((p) => `${habits.indent}${p.name}: ${p.type ?? 'any'}${habits.memberEnd}`);
+  const members = shape.props.map(
+    (p) => `${habits.indent}${p.name}${p.optional ? '?' : ''}: ${p.type ?? 'any'}${habits.memberEnd}`,
+  );
   return habits.typeKeyword === 'type'
     ? `type ${propsName}${params} = {${nl}${members.join(nl)}${nl}}${habits.semi}`
     : `interface ${propsName}${params} {${nl}${members.join(nl)}${nl}}`;
@@ -242,19 +247,30 @@ function writeUse(scene: Scene, shape: Interface, habits: Habits): string {
   const whole = wholeProps(scene, shape);
   if (whole) attributes.push(`{...${whole.crossing.value}}`);
   for (const prop of whole ? [] : shape.props) {
-    if (prop.crossing.slot) slot = prop.crossing.value;
+    if (prop.crossing.slot) slot = `{${prop.crossing.value}}`;
     else attributes.push(`${prop.name}={${valueAt(scene, prop, indent + habits.indent)}}`);
   }
   const column = scene.region.start - (scene.text.lastIndexOf('\n', scene.region.start - 1) + 1);
-  const oneLine = `<${[name, ...attributes].join(' ')}${slot ? `>{${slot}}</${name}>` : ' />'}`;
-  const plainWidth = attributes.some((a) => a.includes('\n')) ? Infinity : column + oneLine.length;
-  let use = oneLine;
-  if (plainWidth > habits.width && attributes.length > 0) {
-    const nl = habits.lineEnd;
-    const lines = attributes.map((a) => nl + indent + habits.indent + a);
-    use = `<${name}${lines.join('')}${nl}${indent}${slot ? `>${nl}${indent}${habits.indent}{${slot}}${nl}${indent}</${name}>` : '/>'}`;
-  }
-  return use;
+  return useText(name, attributes, slot, { indent, column }, habits);
+}
+
+/** A use of a component where `indent` and `column` say; on several lines where one would be too long. */
+export function useText(
+  name: string,
+  attributes: readonly string[],
+  slot: string | undefined,
+  { indent, column }: { readonly indent: string; readonly column: number },
+  habits: Habits,
+): string {
+  const nl = habits.lineEnd;
+  const block = slot?.includes('\n') ?? false;
+  const tail = slot === undefined ? ' />' : block ? '>' : `>${slot}</${name}>`;
+  const oneLine = `<${[name, ...attributes].join(' ')}${tail}`;
+  const end = slot === undefined ? '/>' : `>${nl}${indent}${habits.indent}${slot}${nl}${indent}</${name}>`;
+  const fits = column + oneLine.length <= habits.width && !attributes.some((a) => a.includes('\n'));
+  if (fits) return block ? `<${[name, ...attributes].join(' ')}${end}` : oneLine;
+  if (attributes.length === 0) return `<${name}${end}`;
+  return `<${name}${attributes.map((a) => nl + indent + habits.indent + a).join('')}${nl}${indent}${end}`;
 }
 
 /** Set when all that crosses is the whole props object of the host: then it is handed on as it is. */

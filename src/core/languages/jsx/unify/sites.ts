@@ -1,0 +1,126 @@
+/** How the common text takes an input, at each of its sites. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Node, Program } from '../../../script/parser.js';
+import { childrenOf } from '../../../script/walk.js';
+import type { GivenInput, InputSite } from '../../../steps/unifying.js';
+import type { Span } from '../../../text/edits.js';
+import { isJsx } from '../markup.js';
+import type { Habits } from '../cut/habits.js';
+import { codeOf } from './values.js';
+
+export interface WrittenSite {
+  readonly span: Span;
+  readonly write: (prop: string) => string;
+}
+
+export interface SiteContext {
+  readonly program: Program;
+  readonly text: string;
+  readonly habits: Habits;
+  /** Index of the place whose text this is. */
+  readonly reference: number;
+}
+
+/** The rewrites of one site, and the part of the text that the place keeps. */
+export function writeSite(
+  context: SiteContext,
+  input: GivenInput,
+  site: InputSite,
+): { readonly sites: readonly WrittenSite[]; readonly stays: readonly Span[] } {
+  const parameters = input.parameters[context.reference] ?? [];
+  const call = (prop: string) => (parameters.length > 0 ? `${prop}(${parameters.join(', ')})` : prop);
+  switch (site.kind) {
+    case 'whole':
+      return { sites: [{ span: site.span, write: wholeWriter(context, site, call) }], stays: [site.span] };
+    case 'gap': {
+      const at = gapAt(context, site.after, site.parent);
+      return { sites: [{ span: { start: at, end: at }, write: (prop) => `{${prop}}` }], stays: [] };
+    }
+    case 'attribute': {
+      if (site.span)
+        return { sites: [attributeRewrite(site.span, site.name, (prop) => call(prop))], stays: [site.span] };
+      return { sites: [attributeInsertion(context, site.element, site.name, (prop) => call(prop))], stays: [] };
+    }
+    case 'guard': {
+      const { start, end } = site.span;
+      const tall = context.text.slice(start, end).includes('\n');
+      const [open, close] = tall ? ['(', ')'] : ['', ''];
+      return {
+        sites: [
+          { span: { start, end: start }, write: (prop) => `{${prop} && ${open}` },
+          { span: { start: end, end }, write: () => `${close}}` },
+        ],
+        stays: [],
+      };
+    }
+    case 'choice': {
+      const quoted = `${context.habits.quote}${site.key}${context.habits.quote}`;
+      const side = (value: typeof site.on) => codeOf(value, context.text, context.habits);
+      const value = (prop: string) => `${prop} === ${quoted} ? ${side(site.on)} : ${side(site.off)}`;
+      if (site.span) return { sites: [attributeRewrite(site.span, site.name, value)], stays: [site.span] };
+      return { sites: [attributeInsertion(context, site.element, site.name, value)], stays: [] };
+    }
+  }
+}
+
+function attributeRewrite(span: Span, name: string, value: (prop: string) => string): WrittenSite {
+  return { span, write: (prop) => `${name}={${value(prop)}}` };
+}
+
+function attributeInsertion(
+  { program }: SiteContext,
+  element: Span,
+  name: string,
+  value: (prop: string) => string,
+): WrittenSite {
+  const opening = (nodeAt(program, element) as TSESTree.JSXElement).openingElement;
+  const last = opening.attributes[opening.attributes.length - 1] ?? opening.typeArguments ?? opening.name;
+  const at = last.range[1];
+  return { span: { start: at, end: at }, write: (prop) => ` ${name}={${value(prop)}}` };
+}
+
+/** Where something is put between siblings of which the reference has none. */
+function gapAt({ program }: SiteContext, after: Span | undefined, parent: Span): number {
+  if (after) return after.end;
+  const around = nodeAt(program, parent) as TSESTree.JSXElement | TSESTree.JSXFragment;
+  return around.type === 'JSXElement' ? around.openingElement.range[1] : around.openingFragment.range[1];
+}
+
+function wholeWriter(
+  { program, text }: SiteContext,
+  { span, head, tail }: Extract<InputSite, { kind: 'whole' }>,
+  call: (prop: string) => string,
+): (prop: string) => string {
+  const around = holderOf(program, span);
+  const template = (prop: string) => `\`${escaped(head)}\${${prop}}${escaped(tail)}\``;
+  const plain = (prop: string) => (head || tail ? template(prop) : call(prop));
+  // Between tags and as the plain value of an attribute, code stands in braces.
+  if (isJsx(around.holder) || (around.holder.type === 'JSXAttribute' && around.node?.type === 'Literal'))
+    return (prop) => `{${plain(prop)}}`;
+  const { holder, node } = around;
+  if (holder.type === 'Property' && holder.shorthand && node)
+    return (prop) => `${text.slice(span.start, span.end)}: ${plain(prop)}`;
+  return plain;
+}
+
+function escaped(text: string): string {
+  return text.replace(/[`\\]|\$\{/g, '\\$&');
+}
+
+/** The innermost node that holds a span, and the node that is the span, if there is one. */
+function holderOf(program: Node, span: Span): { holder: Node; node: Node | undefined } {
+  let holder: Node = program;
+  for (;;) {
+    const children = childrenOf(holder);
+    const exact = children.find((c) => c.range[0] === span.start && c.range[1] === span.end && c.type !== 'JSXText');
+    // An expression statement and its expression, an export and its declaration: go to the innermost.
+    if (exact) return { holder, node: exact };
+    const next = children.find((c) => c.range[0] <= span.start && c.range[1] >= span.end && c.type !== 'JSXText');
+    if (!next) return { holder, node: undefined };
+    holder = next;
+  }
+}
+
+export function nodeAt(program: Node, span: Span): Node | undefined {
+  return holderOf(program, span).node;
+}

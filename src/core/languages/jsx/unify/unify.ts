@@ -1,0 +1,282 @@
+/**
+ * One component for several places: the reference is cut out with the inputs in the place of what differs, and every
+ * place gets a use of it that passes what it had.
+ */
+import { isProblem, problem, type Problem } from '../../../problems/problems.js';
+import { ScriptScopes } from '../../../script/scopes.js';
+import { spanOf } from '../../../script/walk.js';
+import type { Crossed, CutRequest, TypeName } from '../../../steps/cutting.js';
+import type { GivenInput, Passed, UnifyPlace, UnifyRequest, Unifying } from '../../../steps/unifying.js';
+import type { Edit, Span } from '../../../text/edits.js';
+import { indentAt } from '../../../text/layout.js';
+import { circularNote, importLineFor, link, prepare, without, type Prepared } from '../cut/cut.js';
+import { habitsOf, type Habits } from '../cut/habits.js';
+import { droppedImports, importPlace, placedImport } from '../cut/imports.js';
+import type { NamedProp } from '../cut/interface.js';
+import { Scene } from '../cut/scene.js';
+import { useText } from '../cut/write.js';
+import { parseFile } from '../source.js';
+import { foreignInputs } from './foreign.js';
+import { writeList } from './list.js';
+import { writeSite } from './sites.js';
+import { attributeOf, codeOf, moved } from './values.js';
+
+export function unify(request: UnifyRequest): Unifying | Problem {
+  const scenes = openScenes(request);
+  if (isProblem(scenes)) return scenes;
+  const reference = scenes[request.reference]!;
+  const foreign = foreignInputs(request, scenes);
+  if (isProblem(foreign)) return foreign;
+  const inputs = [...request.inputs, ...foreign];
+
+  const crossed = inputs.map((input) => crossedOf(request, scenes, input));
+  const cutRequest: CutRequest = { ...reference.request, name: request.name, target: request.target, inputs: crossed };
+  const here = scenes.filter((s) => s !== reference && s.request.file.path === reference.request.file.path);
+  const goingHere = here.flatMap((scene) => {
+    const place = scenes.indexOf(scene);
+    return without(scene.region, staysAt(request, inputs, place, scene));
+  });
+  let prepared = prepare(cutRequest, goingHere);
+  if (isProblem(prepared)) return prepared;
+  const notes: string[] = [];
+  if (prepared.sharing?.circular !== undefined) {
+    const needed = prepared.sharing.circular;
+    if (scenes.length > here.length + 1)
+      return problem('unify-circular', { path: reference.request.file.path, span: reference.region }, needed);
+    notes.push(circularNote(request.name, needed));
+    prepared = prepare({ ...cutRequest, target: undefined }, goingHere);
+    if (isProblem(prepared)) return prepared;
+  }
+  const uses = new Uses(request, scenes, inputs, prepared);
+  const written = uses.write();
+  if (isProblem(written)) return written;
+
+  const { path } = reference.request.file;
+  const cutting = link(withOptional(prepared, uses.absent), [...(written.get(path) ?? [])]);
+  const edits = new Map<string, readonly Edit[]>([[path, cutting.edits]]);
+  for (const [other, list] of written) {
+    if (other !== path) edits.set(other, [...list, ...linkOther(request, scenes, inputs, prepared, other)]);
+  }
+  return { edits, files: cutting.files, seam: cutting.seam, notes: [...notes, ...cutting.notes] };
+}
+
+function openScenes(request: UnifyRequest): Scene[] | Problem {
+  const scopes = new Map<string, ScriptScopes>();
+  const scenes: Scene[] = [];
+  for (const place of request.places) {
+    const script = parseFile(place.file, request.ports);
+    if (isProblem(script)) return script;
+    const known = scopes.get(place.file.path) ?? new ScriptScopes(script);
+    scopes.set(place.file.path, known);
+    scenes.push(new Scene(cutRequestFor(request, place), script, known));
+  }
+  return scenes;
+}
+
+function cutRequestFor(request: UnifyRequest, { file, span }: UnifyPlace): CutRequest {
+  const { project, ports, name, target, types } = request;
+  return { project, ports, file, region: { nodes: [], ...span }, name, target, props: 'auto', types };
+}
+
+/** An input as the cut takes it: rewrites in the reference, and a type that holds at every place. */
+function crossedOf(request: UnifyRequest, scenes: readonly Scene[], input: GivenInput): Crossed {
+  const scene = scenes[request.reference]!;
+  const habits = habitsOf(scene.request.file.path, scene.text, scene.script.program);
+  const context = { program: scene.script.program, text: scene.text, habits, reference: request.reference };
+  const parts = input.sites.map((site) => writeSite(context, input, site));
+  const value = input.values[request.reference];
+  const typing = typeOf(request, input);
+  return {
+    name: input.name,
+    event: input.kind === 'event',
+    slot: input.kind === 'slot',
+    value: codeOf(value, scene.text, habits),
+    sites: parts.flatMap((p) => p.sites),
+    stays: parts.flatMap((p) => p.stays),
+    ...typing,
+    optional: input.default !== undefined || input.values.includes(undefined),
+    default: input.default && codeOf(input.default, scene.text, habits),
+  };
+}
+
+/** How many different words are worth naming in a type. */
+const MOST_WORDS = 8;
+
+function typeOf(
+  request: UnifyRequest,
+  input: GivenInput,
+): { type: string | undefined; typeNames: readonly TypeName[] } {
+  const given = [...input.values, input.default].filter((v) => v !== undefined);
+  const words = [...new Set(given.map((v) => (v.kind === 'string' ? v.text : undefined)))];
+  if (input.kind === 'flag') return { type: 'boolean', typeNames: [] };
+  if (given.some((v) => v.kind === 'markup'))
+    return { type: 'ReactNode', typeNames: [{ name: 'ReactNode', from: { module: 'react' } }] };
+  const inCode = input.sites.some((s) => s.kind === 'choice' || (s.kind === 'whole' && !isShownText(request, s.span)));
+  if (words.every((w) => w !== undefined) && words.length <= MOST_WORDS && inCode && input.parameters.length === 0)
+    return {
+      type: words.map((w) => `'${w.replaceAll('\\', '\\\\').replaceAll("'", "\\'")}'`).join(' | '),
+      typeNames: [],
+    };
+  const types = new Set<string>();
+  const names = new Map<string, TypeName>();
+  input.values.forEach((value, p) => {
+    if (value?.kind === 'string') types.add('string');
+    if (value?.kind !== 'code') return;
+    const { file } = request.places[p]!;
+    const text = file.text.slice(value.span.start, value.span.end);
+    if (/^-?\d[\d._]*$/.test(text)) types.add('number');
+    else if (text === 'true' || text === 'false') types.add('boolean');
+    else {
+      const answer = request.types?.typeAt(file.path, value.span);
+      types.add(answer?.text ?? 'any');
+      const isReference = file.path === request.places[request.reference]!.file.path;
+      for (const name of answer?.names ?? [])
+        names.set(
+          name.name,
+          name.from === 'here' && !isReference ? { name: name.name, from: { path: file.path } } : name,
+        );
+    }
+  });
+  if (types.has('any')) return { type: 'any', typeNames: [] };
+  const union = [...types].map((t) => (types.size > 1 && t.includes('=>') ? `(${t})` : t)).join(' | ');
+  if (input.parameterSpans.length === 0) return { type: union || 'any', typeNames: [...names.values()] };
+  const { path } = request.places[request.reference]!.file;
+  const parameters = input.parameterSpans.map((span, i) => {
+    const answer = request.types?.typeAt(path, span);
+    for (const name of answer?.names ?? []) names.set(name.name, name);
+    return `${input.parameters[request.reference]![i]!}: ${answer?.text ?? 'any'}`;
+  });
+  return { type: `(${parameters.join(', ')}) => ${union}`, typeNames: [...names.values()] };
+}
+
+/** Between tags or as a plain attribute any text will do; in code the words may count. */
+function isShownText(request: UnifyRequest, span: Span): boolean {
+  const { text } = request.places[request.reference]!.file;
+  return !/^['"`]/.test(text.slice(span.start, span.end)) || text[span.start - 1] === '=';
+}
+
+/** What a place keeps for itself: what it passes, and the key of its root. */
+function staysAt(request: UnifyRequest, inputs: readonly GivenInput[], place: number, scene: Scene): Span[] {
+  const spans = inputs.flatMap((input) => {
+    const value = input.values[place];
+    return value?.kind === 'code' || value?.kind === 'markup' ? [value.span] : [];
+  });
+  return scene.key ? [...spans, spanOf(scene.key)] : spans;
+}
+
+/** Writes the use at every place. */
+class Uses {
+  /** Props for which some place has nothing to pass. */
+  readonly absent = new Set<NamedProp>();
+
+  constructor(
+    readonly request: UnifyRequest,
+    readonly scenes: readonly Scene[],
+    readonly inputs: readonly GivenInput[],
+    readonly prepared: Prepared,
+  ) {}
+
+  write(): Map<string, Edit[]> | Problem {
+    const { request, scenes } = this;
+    const edits = new Map<string, Edit[]>();
+    const texts: { scene: Scene; attributes: readonly string[]; text: string }[] = [];
+    for (const [place, scene] of scenes.entries()) {
+      const written = this.#use(place, scene);
+      if (isProblem(written)) return written;
+      texts.push({ scene, ...written });
+    }
+    if (request.asList) {
+      const list = writeList(request, scenes, this.inputs, this.prepared);
+      if (isProblem(list)) return list;
+      return new Map([[scenes[0]!.request.file.path, [...list]]]);
+    }
+    for (const { scene, text } of texts) {
+      const { path } = scene.request.file;
+      const comment =
+        scene.comment && scene === scenes[request.reference] ? scene.comment.range[0] : scene.region.start;
+      const edit = { start: comment, end: scene.region.end, text };
+      edits.set(path, [...(edits.get(path) ?? []), edit]);
+    }
+    return edits;
+  }
+
+  #use(place: number, scene: Scene): { attributes: readonly string[]; text: string } | Problem {
+    const { parts } = this.prepared;
+    const indent = indentAt(scene.text, scene.region.start);
+    const inner = indent + parts.habits.indent;
+    const attributes = scene.key ? [scene.slice(scene.key)] : [];
+    let slot: string | undefined;
+    for (const prop of parts.shape.props) {
+      const passed = this.#passed(place, scene, prop);
+      if (isProblem(passed)) return passed;
+      if (!passed) continue;
+      const { value, parameters } = passed;
+      if (prop.crossing.slot) slot = contentOf(value, scene.text, inner, parts.habits);
+      else attributes.push(attributeOf(prop.name, value, scene.text, parts.habits, inner, parameters));
+    }
+    const column = scene.region.start - (scene.text.lastIndexOf('\n', scene.region.start - 1) + 1);
+    return { attributes, text: useText(this.request.name, attributes, slot, { indent, column }, parts.habits) };
+  }
+
+  #passed(
+    place: number,
+    scene: Scene,
+    prop: NamedProp,
+  ): { value: Passed; parameters: readonly string[] } | Problem | undefined {
+    const input = this.inputs.find((i) => prop.crossing.given && i.name === prop.crossing.given.name);
+    if (input) {
+      const value = input.values[place];
+      return value && { value, parameters: input.parameters[place] ?? [] };
+    }
+    const reference = this.scenes[this.request.reference]!;
+    const { crossing } = prop;
+    const sources = crossing.sites
+      .map((site) => this.request.counterpart(place, site.span))
+      .filter((s) => s !== undefined);
+    if (sources.length === 0) {
+      this.absent.add(prop);
+      return undefined;
+    }
+    const texts = new Set(sources.map((s) => scene.text.slice(s.start, s.end)));
+    const plain = crossing.sites.every((site) => reference.slice(site.span) === crossing.value);
+    const sameText = texts.size === 1 && [...texts][0] === reference.slice(crossing.sites[0]!.span);
+    if (texts.size === 1 && plain) return { value: { kind: 'code', span: sources[0]! }, parameters: [] };
+    if (sameText && scene === reference) return { value: { kind: 'code', span: sources[0]! }, parameters: [] };
+    return problem(
+      'unify-crossing',
+      { path: scene.request.file.path, span: sources[0]! },
+      reference.slice(crossing.sites[0]!.span),
+    );
+  }
+}
+
+/** What stands between the tags of a use. */
+function contentOf(value: Passed, text: string, indent: string, habits: Habits): string {
+  if (value.kind === 'string')
+    return /^\s|\s$|[{}<>&]/.test(value.text) ? `{${codeOf(value, text, habits)}}` : value.text;
+  if (value.kind === 'flag') return '{true}';
+  return value.kind === 'code' ? `{${moved(text, value.span, indent)}}` : moved(text, value.span, indent);
+}
+
+function withOptional(prepared: Prepared, absent: ReadonlySet<NamedProp>): Prepared {
+  if (absent.size === 0) return prepared;
+  const props = prepared.parts.shape.props.map((prop) => (absent.has(prop) ? { ...prop, optional: true } : prop));
+  return { ...prepared, parts: { ...prepared.parts, shape: { ...prepared.parts.shape, props } } };
+}
+
+/** The import of the component in another file, and the imports there that nothing uses any more. */
+function linkOther(
+  request: UnifyRequest,
+  scenes: readonly Scene[],
+  inputs: readonly GivenInput[],
+  prepared: Prepared,
+  path: string,
+): Edit[] {
+  const own = scenes.filter((s) => s.request.file.path === path);
+  const scene = own[0]!;
+  const habits = habitsOf(path, scene.text, scene.script.program);
+  const removed = own.flatMap((s) => without(s.region, staysAt(request, inputs, scenes.indexOf(s), s)));
+  const line = importLineFor(scene, prepared, habits, request.target!);
+  const edits = droppedImports(scene, removed);
+  return placedImport(scene, importPlace(scene), edits, [line], habits.lineEnd);
+}

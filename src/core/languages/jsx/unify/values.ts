@@ -1,0 +1,66 @@
+/** What a place hands over, as text of its use. */
+import type { Passed } from '../../../steps/unifying.js';
+import type { Span } from '../../../text/edits.js';
+import { indentAt, reindent } from '../../../text/layout.js';
+import type { Habits } from '../cut/habits.js';
+
+/** As code: on either side of a condition, as a default, in a record. */
+export function codeOf(value: Passed | undefined, text: string, habits: Habits): string {
+  if (!value) return 'undefined';
+  if (value.kind === 'string') return stringLiteral(value.text, habits.quote);
+  return value.kind === 'flag' ? 'true' : text.slice(value.span.start, value.span.end);
+}
+
+export function stringLiteral(text: string, quote: string): string {
+  const escaped = text
+    .replaceAll('\\', '\\\\')
+    .replaceAll(quote, `\\${quote}`)
+    .replaceAll('\n', '\\n')
+    .replaceAll('\r', '\\r')
+    .replaceAll('\u2028', '\\u2028')
+    .replaceAll('\u2029', '\\u2029');
+  return quote + escaped + quote;
+}
+
+/** `title="North meadow"`, `open`, `onSelect={() => select(hive)}`. `parameters`: the value is a function of these names. */
+export function attributeOf(
+  name: string,
+  value: Passed,
+  text: string,
+  habits: Habits,
+  indent: string,
+  parameters: readonly string[] = [],
+): string {
+  const head = parameters.length > 0 ? `(${parameters.join(', ')}) => ` : '';
+  switch (value.kind) {
+    case 'string':
+      if (head) return `${name}={${head}${stringLiteral(value.text, habits.quote)}}`;
+      return `${name}=${quotedAttribute(value.text, habits)}`;
+    case 'flag':
+      return name;
+    case 'code': {
+      const code = moved(text, value.span, indent);
+      return `${name}={${head}${head && code.startsWith('{') ? `(${code})` : code}}`;
+    }
+    case 'markup':
+      return `${name}={${head}${markupOf(moved(text, value.span, indent), value.form)}}`;
+  }
+}
+
+/** An attribute knows entities and no escapes: what is not plain text is written as code. */
+function quotedAttribute(text: string, habits: Habits): string {
+  const quote = text.includes(habits.jsxQuote) ? (habits.jsxQuote === '"' ? "'" : '"') : habits.jsxQuote;
+  const isPlain = /^[^&{}\\\n\r]*$/.test(text) && !text.includes(quote);
+  return isPlain ? quote + text + quote : `{${stringLiteral(text, habits.quote)}}`;
+}
+
+/** One element as it is, what stands in braces without them, anything else in a fragment. */
+function markupOf(written: string, form: 'element' | 'braced' | 'several'): string {
+  return { element: written, braced: written.slice(1, -1), several: `<>${written}</>` }[form];
+}
+
+/** The text of a span, its lines moved to another indentation. */
+export function moved(text: string, span: Span, to: string): string {
+  const source = text.slice(span.start, span.end);
+  return source.includes('\n') ? reindent(source, indentAt(text, span.start), to) : source;
+}

@@ -1,0 +1,66 @@
+/** A loop over a list that is written out in the module: as many turns as there are entries. */
+import type { Variable } from '../script/scopes.js';
+import { bare, isFunction } from '../script/walk.js';
+import { Mismatch } from './mismatch.js';
+import type { Meaning, Side } from './module.js';
+import { attributeNamed, attributeValue, soleExpression } from './questions.js';
+import { knownOf } from './known.js';
+import type { Code, Env, Value } from './values.js';
+
+export interface Turns {
+  /** The constant that holds the list. */
+  readonly variable: Variable;
+  readonly bodies: readonly Code[];
+}
+
+/** Undefined where the code is no such loop. `isNew` says whether the change made a constant. */
+export function turnsOf(code: Code, side: Side, isNew: (meaning: Meaning) => boolean): Turns | undefined {
+  const call = bare(code.node);
+  if (call.type !== 'CallExpression' || call.arguments.length !== 1) return undefined;
+  const callee = bare(call.callee);
+  const fn = call.arguments[0]!;
+  if (callee.type !== 'MemberExpression' || callee.computed || callee.object.type !== 'Identifier') return undefined;
+  if (callee.property.type !== 'Identifier' || callee.property.name !== 'map' || !isFunction(fn)) return undefined;
+  const parameter = fn.params[0];
+  if (fn.params.length !== 1 || parameter?.type !== 'Identifier') return undefined;
+  const meaning = side.meaningOf(code.module, callee.object);
+  if (meaning.kind !== 'module' || !isNew(meaning)) return undefined;
+  const definition = meaning.variable.defs[0];
+  const list = definition?.type === 'Variable' && definition.node.init ? bare(definition.node.init) : undefined;
+  const body = fn.body.type === 'BlockStatement' ? soleExpression(fn.body) : fn.body;
+  const variable = code.module.scopes.variableOf(parameter);
+  if (list?.type !== 'ArrayExpression' || !body || !variable) return undefined;
+  const bodies = list.elements.map((element): Code => {
+    if (!element || element.type === 'SpreadElement')
+      throw new Mismatch('unknown', 'the list is not written out', undefined, { module: meaning.module, node: list });
+    const value: Value = { kind: 'code', code: { node: element, module: meaning.module, env: undefined } };
+    const env: Env = {
+      owner: fn,
+      component: false,
+      values: new Map([[variable, value]]),
+      parent: code.env,
+      later: code.env?.later ?? 0,
+      turn: true,
+    };
+    return { node: body, module: code.module, env };
+  });
+  checkKeys(bodies);
+  return { variable: meaning.variable, bodies };
+}
+
+/** Entries of one key would take each other's place. */
+function checkKeys(bodies: readonly Code[]): void {
+  const seen = new Set<unknown>();
+  for (const body of bodies) {
+    const node = bare(body.node);
+    const key = node.type === 'JSXElement' ? attributeNamed(node, 'key') : undefined;
+    const value = key && attributeValue(key);
+    const known = value && knownOf({ ...body, node: value });
+    if (!known || seen.has(known.value))
+      throw new Mismatch('different', 'two entries of the list have the same key', undefined, {
+        module: body.module,
+        node,
+      });
+    seen.add(known.value);
+  }
+}

@@ -1,0 +1,333 @@
+/** The step that makes one component of a repeat and puts a use of it in every place. */
+import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
+import type { Alignment, Hole } from '../forms/align.js';
+import type { Forms } from '../forms/forms.js';
+import type { Language } from '../languages/language.js';
+import { languageOf } from '../languages/registry.js';
+import { basename, dirname, normalize } from '../files/paths.js';
+import { Project } from '../project/project.js';
+import { proveFiles, unresolvedNames } from '../proof/files.js';
+import type { ProofResult } from '../proof/prove.js';
+import type { Given, Input, Site } from '../propose/repeats/inputs.js';
+import { narrowed, type Repeat, type Repeats } from '../propose/repeats/repeats.js';
+import type { Span } from '../text/edits.js';
+import { applied, createFile, editFile, type Change } from './change.js';
+import type { Seam, TypeOracle } from './cutting.js';
+import type { GivenInput, InputSite, Passed, UnifyPlace } from './unifying.js';
+
+export interface UnifyStepRequest {
+  /** Where the repeat was found; its offsets are those of the project's files. */
+  readonly repeats: Repeats;
+  readonly repeat: Repeat;
+  readonly name?: string;
+  /** Project path for the new file. */
+  readonly to?: string;
+  /** Indices of the places to unify; all where it is left out. */
+  readonly only?: readonly number[];
+  readonly asList?: boolean;
+  readonly types?: TypeOracle;
+}
+
+export interface UnifyChange extends Change {
+  readonly step: 'unify' | 'frame';
+  readonly name: string;
+  readonly target: string;
+  readonly repeat: Repeat;
+  readonly seam: Seam;
+  readonly proof: ProofResult;
+}
+
+/** The change, proven or not (see `proof`), or why there can be none. */
+export function unify(project: Project, request: UnifyStepRequest): UnifyChange | Problem {
+  return withinDepth(request.repeat.places[0]!.path, () => unifyPlaces(project, request));
+}
+
+function unifyPlaces(project: Project, request: UnifyStepRequest): UnifyChange | Problem {
+  const { forms } = request.repeats;
+  const repeat = narrowed(project, request.repeats, request.repeat, {
+    ...(request.only ? { only: request.only } : {}),
+    literals: request.asList ?? false,
+  });
+  if (isProblem(repeat)) return repeat;
+  const places: UnifyPlace[] = [];
+  for (const { path, start, end } of repeat.places) {
+    const file = project.source(path);
+    if (isProblem(file)) return file;
+    places.push({ file: { path, text: file.text }, span: { start, end } });
+  }
+  const { reference } = repeat.alignment;
+  const at = { path: places[reference]!.file.path, span: places[reference]!.span };
+  const language = languageOf(at.path);
+  const naming = chooseName(project, repeat, request, language);
+  if (isProblem(naming)) return naming;
+  if (!language?.unify || repeat.places.some((p) => languageOf(p.path) !== language))
+    return problem('file-language', at, language?.label ?? '');
+
+  const unifying = language.unify({
+    project,
+    ports: project.ports,
+    places,
+    reference,
+    name: naming.name,
+    target: naming.target,
+    inputs: givenInputs(forms, repeat),
+    types: request.types,
+    counterpart: counterparts(forms, repeat.alignment),
+    asList: request.asList ?? false,
+  });
+  if (isProblem(unifying)) return unifying;
+  const change = {
+    files: [
+      ...[...unifying.edits].map(([path, edits]) =>
+        editFile(path, places.find((p) => p.file.path === path)!.file.text, edits),
+      ),
+      ...[...unifying.files].map(([path, text]) => createFile(path, text)),
+    ],
+  };
+  const after = new Project(applied(project.files, change), project.ports);
+  const changed = change.files.map((f) => f.path);
+  const proof = proveFiles(project, after, changed);
+  if (proof.answer === 'same') {
+    const lost = unresolvedNames(project, after, changed);
+    if (lost.length > 0) return problem('names-unresolved', at, lost.join(', '));
+  }
+  return {
+    step: repeat.kind === 'frame' ? 'frame' : 'unify',
+    ...change,
+    name: naming.name,
+    target: unifying.files.size > 0 ? (naming.target ?? at.path) : at.path,
+    repeat,
+    seam: unifying.seam,
+    proof,
+    notes: [...naming.notes, ...unifying.notes],
+  };
+}
+
+interface Naming {
+  readonly name: string;
+  readonly target: string | undefined;
+  readonly notes: readonly string[];
+}
+
+function chooseName(
+  project: Project,
+  repeat: Repeat,
+  request: UnifyStepRequest,
+  language: Language | undefined,
+): Naming | Problem {
+  const at = { path: repeat.places[0]!.path, span: repeat.places[0]! };
+  const valid = repeat.kind === 'logic' ? /^[a-z_$][\p{L}\p{N}_$]*$/u : /^[A-Z][\p{L}\p{N}_$]*$/u;
+  if (request.name !== undefined && !valid.test(request.name)) return problem('name-invalid', at, request.name);
+  const files = new Set(project.files.list());
+  const lower = new Set([...files].map((p) => p.toLowerCase()));
+  let to: string | undefined;
+  if (request.to !== undefined) {
+    to = normalize(request.to);
+    if (to === undefined || /^([/\\]|[a-z]:)/i.test(request.to))
+      return problem('target-outside', { path: request.to }, request.to);
+    if (languageOf(to) !== language) return problem('target-language', { path: to }, to);
+    if (files.has(to)) return problem('target-exists', { path: to }, to);
+  }
+  const taken = new Set<string>();
+  for (const path of new Set(repeat.places.map((p) => p.path))) {
+    const file = project.source(path);
+    if (!isProblem(file)) for (const name of file.language.names(file, project.ports)) taken.add(name);
+  }
+  const home = homeOf(
+    project,
+    repeat.places.map((p) => p.path),
+  );
+  const host = repeat.places[repeat.alignment.reference]!.path;
+  const beside = home ? `${home}/${basename(host)}` : basename(host);
+  const targetFor = (name: string) => to ?? language!.fileFor(project, beside, name);
+  const free = (name: string) => !taken.has(name) && (to !== undefined || !lower.has(targetFor(name).toLowerCase()));
+  const wanted = request.name ?? repeat.name;
+  let name = wanted;
+  for (let i = 2; !free(name); i++)
+    name = ['View', 'Part', 'Block'][i - 2] ? wanted + ['View', 'Part', 'Block'][i - 2]! : `${wanted}${i}`;
+  const notes = request.name !== undefined && name !== wanted ? [`${wanted} is taken: it is called ${name}`] : [];
+  return { name, target: targetFor(name), notes };
+}
+
+/** The closest folder above all places; its folder of components where it has one. */
+function homeOf(project: Project, paths: readonly string[]): string {
+  const folders = [...new Set(paths.map(dirname))];
+  if (folders.length === 1) return folders[0]!;
+  const parts = folders.map((f) => (f ? f.split('/') : []));
+  let depth = 0;
+  while (parts.every((p) => p.length > depth && p[depth] === parts[0]![depth])) depth++;
+  const home = parts[0]!.slice(0, depth).join('/');
+  const inHome = (folder: string) => (home ? `${home}/${folder}` : folder);
+  const known = ['components', 'shared', 'common'].find((f) =>
+    project.files.list().some((p) => p.startsWith(`${inHome(f)}/`)),
+  );
+  return known ? inHome(known) : home;
+}
+
+// From the neutral form to spans of the files
+
+function spanOf(forms: Forms, node: number): Span {
+  return { start: forms.start[node]!, end: forms.end[node]! };
+}
+
+function runSpan(forms: Forms, nodes: readonly number[]): Span {
+  return { start: forms.start[nodes[0]!]!, end: forms.end[nodes[nodes.length - 1]!]! };
+}
+
+function givenInputs(forms: Forms, repeat: Repeat): GivenInput[] {
+  const scope = new InnerNames(forms, repeat.alignment);
+  return repeat.inputs.map((input): GivenInput => {
+    const { names, spans } = scope.neededBy(input);
+    return {
+      name: input.name,
+      kind: input.kind,
+      sites: input.sites.map((site) => inputSite(forms, repeat.alignment, site)),
+      values: input.values.map((value) => value && passed(forms, value)),
+      default: input.default && passed(forms, input.default),
+      parameters: names,
+      parameterSpans: spans,
+    };
+  });
+}
+
+function inputSite(forms: Forms, { places, reference }: Alignment, site: Site): InputSite {
+  const parents = parentsOf(forms, places[reference]!);
+  const { hole } = site;
+  if (site.kind === 'guard') return { kind: 'guard', span: runSpan(forms, site.hole.nodes) };
+  const attribute = hole.kind === 'value' ? parents(hole.node) : undefined;
+  if (site.kind === 'choice') {
+    const element = hole.kind === 'attribute' ? hole.element : parents(attribute!);
+    const node = hole.kind === 'attribute' ? hole.node : attribute;
+    return {
+      kind: 'choice',
+      key: site.key,
+      on: site.on && passed(forms, site.on),
+      off: site.off && passed(forms, site.off),
+      element: spanOf(forms, element),
+      name: hole.kind === 'attribute' ? hole.name : forms.labelOf(attribute!).slice(1),
+      span: node === undefined ? undefined : spanOf(forms, node),
+    };
+  }
+  if (hole.kind === 'attribute')
+    return {
+      kind: 'attribute',
+      element: spanOf(forms, hole.element),
+      name: hole.name,
+      span: hole.node === undefined ? undefined : spanOf(forms, hole.node),
+    };
+  if (hole.kind === 'value') {
+    const span = spanOf(forms, hole.node);
+    // An attribute that stands there without a value is rewritten as a whole.
+    if (span.start === span.end)
+      return {
+        kind: 'attribute',
+        element: spanOf(forms, parents(attribute!)),
+        name: forms.labelOf(attribute!).slice(1),
+        span: spanOf(forms, attribute!),
+      };
+    return { kind: 'whole', span, head: site.head, tail: site.tail };
+  }
+  if (hole.nodes.length > 0) return { kind: 'whole', span: runSpan(forms, hole.nodes), head: '', tail: '' };
+  return {
+    kind: 'gap',
+    after: hole.after === undefined ? undefined : spanOf(forms, hole.after),
+    parent: spanOf(forms, hole.parent),
+  };
+}
+
+function parentsOf(forms: Forms, { first, end }: { first: number; end: number }): (node: number) => number {
+  const parents = new Map<number, number>();
+  for (let node = first; node < end; node++) for (const part of forms.partsOf(node)) parents.set(part, node);
+  return (node) => parents.get(node) ?? node;
+}
+
+function passed(forms: Forms, given: Given): Passed {
+  switch (given.kind) {
+    case 'string':
+    case 'flag':
+      return given;
+    case 'code': {
+      const span = spanOf(forms, given.node);
+      return span.start === span.end ? { kind: 'flag' } : { kind: 'code', span };
+    }
+    case 'markup': {
+      const only = given.nodes.length === 1 ? forms.labelOf(given.nodes[0]!) : '';
+      const form = /^<|^fragment$/.test(only) ? 'element' : only === 'text' || !only ? 'several' : 'braced';
+      return { kind: 'markup', span: runSpan(forms, given.nodes), form };
+    }
+  }
+}
+
+function counterparts(forms: Forms, { places, reference, counterparts: found }: Alignment) {
+  const { first, end } = places[reference]!;
+  const byStart = new Map<number, number[]>();
+  for (let node = first; node < end; node++) {
+    const list = byStart.get(forms.start[node]!);
+    if (list) list.push(node);
+    else byStart.set(forms.start[node]!, [node]);
+  }
+  return (place: number, span: Span): Span | undefined => {
+    const nodes = byStart.get(span.start) ?? [];
+    const node = nodes.find((n) => forms.end[n] === span.end) ?? nodes[nodes.length - 1];
+    const other = node === undefined ? -1 : found[place]![node - first]!;
+    return other === -1 ? undefined : spanOf(forms, other);
+  };
+}
+
+/** Names that the common form binds: a value that needs one of them becomes a function of it. */
+class InnerNames {
+  readonly #bindings: readonly { readonly node: number; readonly scope: { first: number; end: number } }[];
+
+  constructor(
+    readonly forms: Forms,
+    readonly alignment: Alignment,
+  ) {
+    const { first, end } = alignment.places[alignment.reference]!;
+    const parent = parentsOf(forms, { first, end });
+    const bindings: { node: number; scope: { first: number; end: number } }[] = [];
+    for (let node = first; node < end; node++) {
+      if (forms.labelOf(node) !== 'binding') continue;
+      let scope = node;
+      while (parent(scope) !== scope && !/^(?:ArrowFunction|Function|BlockStatement|loop)/.test(forms.labelOf(scope)))
+        scope = parent(scope);
+      bindings.push({ node, scope: { first: scope, end: scope + forms.size[scope]! } });
+    }
+    this.#bindings = bindings;
+  }
+
+  neededBy(input: Input): { names: readonly (readonly string[])[]; spans: readonly Span[] } {
+    const { forms, alignment } = this;
+    const { first } = alignment.places[alignment.reference]!;
+    const within = this.#bindings.filter(({ node, scope }) =>
+      input.sites.some(({ hole }) => {
+        const at = positionOf(hole);
+        return (
+          at > scope.first && at < scope.end && !(hole.kind === 'value' && node >= at && node < at + forms.size[at]!)
+        );
+      }),
+    );
+    const nameAt = (node: number, place: number) => {
+      const other = alignment.counterparts[place]![node - first]!;
+      return other === -1 ? undefined : forms.valueOf(other);
+    };
+    const needed = within.filter(({ node }) =>
+      input.values.some((value, place) => value && namesIn(forms, value).has(nameAt(node, place) ?? '')),
+    );
+    if (needed.length === 0) return { names: [], spans: [] };
+    const names = alignment.places.map((_, place) => needed.map(({ node }) => nameAt(node, place) ?? 'unused'));
+    return { names, spans: needed.map(({ node }) => spanOf(forms, node)) };
+  }
+}
+
+function positionOf(hole: Hole): number {
+  return hole.kind === 'value' ? hole.node : hole.kind === 'attribute' ? hole.element : hole.parent;
+}
+
+function namesIn(forms: Forms, given: Given): Set<string> {
+  const roots = given.kind === 'code' ? [given.node] : given.kind === 'markup' ? given.nodes : [];
+  const names = new Set<string>();
+  for (const root of roots)
+    for (let node = root; node < root + forms.size[root]!; node++)
+      if (/^(?:name|written)$/.test(forms.labelOf(node))) names.add(forms.valueOf(node));
+  return names;
+}

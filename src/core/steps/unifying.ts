@@ -1,0 +1,74 @@
+/** What the unify step asks of a language: one component, function or hook for several places. */
+import type { Ports, SourceFile } from '../languages/language.js';
+import type { Project } from '../project/project.js';
+import type { Edit, Span } from '../text/edits.js';
+import type { Seam, TypeOracle } from './cutting.js';
+
+/** Source text that a place hands over. */
+export type Passed =
+  | { readonly kind: 'string'; readonly text: string }
+  | { readonly kind: 'flag' }
+  | { readonly kind: 'code'; readonly span: Span }
+  /** `braced`: one piece of code between tags; `several`: text, or siblings. */
+  | { readonly kind: 'markup'; readonly span: Span; readonly form: 'element' | 'braced' | 'several' };
+
+/** Where the common form takes an input; spans are of the reference's file. */
+export type InputSite =
+  /** In place of the span; a literal gets `head` and `tail` around the input. */
+  | { readonly kind: 'whole'; readonly span: Span; readonly head: string; readonly tail: string }
+  /** Siblings that only some places have; `after` is the sibling before them, `parent` the element around. */
+  | { readonly kind: 'gap'; readonly after: Span | undefined; readonly parent: Span }
+  | { readonly kind: 'attribute'; readonly element: Span; readonly name: string; readonly span: Span | undefined }
+  | { readonly kind: 'guard'; readonly span: Span }
+  | {
+      readonly kind: 'choice';
+      readonly key: string;
+      readonly on: Passed | undefined;
+      readonly off: Passed | undefined;
+      readonly element: Span;
+      readonly name: string;
+      readonly span: Span | undefined;
+    };
+
+export interface GivenInput {
+  readonly name: string;
+  readonly kind: 'prop' | 'event' | 'slot' | 'flag';
+  readonly sites: readonly InputSite[];
+  /** One for each place. */
+  readonly values: readonly (Passed | undefined)[];
+  readonly default: Passed | undefined;
+  /** Names bound inside each place that its value needs: the input is then a function of them. */
+  readonly parameters: readonly (readonly string[])[];
+  /** Where the reference binds them. */
+  readonly parameterSpans: readonly Span[];
+}
+
+export interface UnifyPlace {
+  readonly file: SourceFile;
+  readonly span: Span;
+}
+
+export interface UnifyRequest {
+  readonly project: Project;
+  readonly ports: Ports;
+  readonly places: readonly UnifyPlace[];
+  /** Index of the place whose text the new component is made of. */
+  readonly reference: number;
+  readonly name: string;
+  /** Undefined: the new component stays in the file of the reference. */
+  readonly target: string | undefined;
+  readonly inputs: readonly GivenInput[];
+  readonly types: TypeOracle | undefined;
+  /** Where a piece of the reference stands at another place; undefined where it has no counterpart. */
+  readonly counterpart: (place: number, span: Span) => Span | undefined;
+  /** Makes a list of records and one use in a loop of it. */
+  readonly asList: boolean;
+}
+
+export interface Unifying {
+  /** By path; the reference's file among them. */
+  readonly edits: ReadonlyMap<string, readonly Edit[]>;
+  readonly files: ReadonlyMap<string, string>;
+  readonly seam: Seam;
+  readonly notes: readonly string[];
+}
