@@ -94,7 +94,27 @@ export class ProjectTypes implements TypeOracle {
     const node = nodeAt(ts, source, span);
     if (!node) return undefined;
     const checker = program.getTypeChecker();
-    let type = checker.getTypeAtLocation(node);
+    return this.#textOf(checker.getTypeAtLocation(node), node, source, checker);
+  }
+
+  /** What is wanted of a value at this place: the parameter or attribute that it is for, or what it is compared with. */
+  expectedAt(path: string, span: Span): TypeText | undefined {
+    const ts = this.#ts;
+    this.#include(path);
+    const program = this.#service.getProgram();
+    const source = program?.getSourceFile(this.#absolute(path));
+    const node = source && nodeAt(ts, source, span);
+    if (!program || !source || !node || !ts.isExpression(node)) return undefined;
+    const checker = program.getTypeChecker();
+    const { parent } = node;
+    const compared = ts.isBinaryExpression(parent) ? (parent.left === node ? parent.right : parent.left) : undefined;
+    const type = compared ? checker.getTypeAtLocation(compared) : checker.getContextualType(node);
+    return type && this.#textOf(type, node, source, checker);
+  }
+
+  #textOf(given: TS.Type, node: TS.Node, source: TS.SourceFile, checker: TS.TypeChecker): TypeText | undefined {
+    const ts = this.#ts;
+    let type = given;
     if (type.isLiteral() || type.flags & ts.TypeFlags.BooleanLiteral) type = checker.getBaseTypeOfLiteralType(type);
     // An unresolved import gives a type that only looks like one.
     if (type.flags & ts.TypeFlags.Any) return undefined;

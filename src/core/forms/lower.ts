@@ -294,6 +294,12 @@ class Lowering {
         for (const argument of node.arguments) this.#code(argument);
         return;
       }
+      case 'TaggedTemplateExpression':
+        // What a tag is given is no value that could be handed over.
+        this.#code(node.tag);
+        forms.open(this.#label('tagged'), ...node.quasi.range);
+        this.#parts(node.quasi);
+        return forms.close();
       case 'MemberExpression':
         return this.#memberParts(node, false);
       case 'Property':

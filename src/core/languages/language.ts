@@ -34,7 +34,7 @@ export interface Language {
   /** Every name that means something in the file: a new name must be none of them. */
   names(file: SourceFile, ports: Ports): ReadonlySet<string>;
   /** Where a new component cut out of `hostPath` goes, by the habits of the project. */
-  fileFor(project: Project, hostPath: string, name: string): string;
+  fileFor(project: Project, hostPath: string, name: string, kind?: 'markup' | 'logic'): string;
   /** Capability: cuts a region out into a component. Absent where the language has no components of its own. */
   readonly cut?: (request: CutRequest) => Cutting | Problem;
   /** Capability: one component for several places. Absent where `cut` is. */

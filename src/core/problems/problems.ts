@@ -96,6 +96,10 @@ const catalogue = {
     `the places differ in ${what}, which cannot be handed over`,
     'leave places out with --only, or make them alike first',
   ],
+  'unify-logic': (what: string) => [
+    `${what}, so this cannot become one function`,
+    'leave this place out with --only, or unify by hand',
+  ],
   'list-apart': () => ['the places do not stand side by side', 'leave out --as-list'],
   'list-values': (name: string) => [
     `"${name}" is no literal at every place, so the places cannot be a list of records`,

@@ -74,6 +74,53 @@ function literal(value: Known['value'], code: Code): Code {
   return { module: code.module, env: undefined, node: node as Node };
 }
 
+/** A function at the top of a file; it keeps nothing between its calls. */
+function isModuleFunction(variable: Variable): boolean {
+  const definition = variable.defs[0];
+  if (variable.scope.type !== 'module') return false;
+  if (definition?.type === 'FunctionName') return true;
+  return definition?.type === 'Variable' && Boolean(definition.node.init && isFunction(bare(definition.node.init)));
+}
+
+/** The function around a piece of code. */
+function ownerOf(code: Code): FunctionNode {
+  for (let node: Node | undefined = code.node; node; node = code.module.scopes.parentOf(node))
+    if (isFunction(node)) return node;
+  throw new Mismatch('unknown', 'a hook is used outside of a function', undefined, place(code));
+}
+
+/** The names that a host takes from what a hook gives back. */
+function bindReturned(
+  pattern: Node,
+  host: Code,
+  returned: Node | null | undefined,
+  hook: Code,
+  values: Map<Variable, Value>,
+): void {
+  const unusual = (node: Node): never => {
+    throw new Mismatch('unknown', 'what a hook gives back is taken apart in an unusual way', undefined, {
+      module: host.module,
+      node,
+    });
+  };
+  const bind = (target: Node, node: Node | null | undefined) => {
+    const variable = host.module.scopes.variableOf(target);
+    if (target.type !== 'Identifier' || !variable || !node) return unusual(target);
+    values.set(variable, { kind: 'code', code: { ...hook, node } });
+  };
+  if (pattern.type === 'Identifier') return bind(pattern, returned);
+  const value = returned ? bare(returned) : undefined;
+  if (pattern.type !== 'ObjectPattern' || value?.type !== 'ObjectExpression') return unusual(pattern);
+  for (const property of pattern.properties) {
+    if (property.type !== 'Property' || property.key.type !== 'Identifier') return unusual(property);
+    const { name } = property.key;
+    const given = value.properties.find(
+      (p): p is TSESTree.Property => p.type === 'Property' && p.key.type === 'Identifier' && p.key.name === name,
+    );
+    bind(property.value, given?.value);
+  }
+}
+
 export abstract class CodeComparison {
   protected readonly toBefore = new Map<Variable, Variable>();
   protected readonly toAfter = new Map<Variable, Variable>();
@@ -228,8 +275,10 @@ export abstract class CodeComparison {
   pair(left: Variable, right: Variable, a: Code, b: Code): boolean {
     const known = this.toAfter.get(left);
     const back = this.toBefore.get(right);
-    if (known === right && back === left) return false;
-    if (known || back) this.differ(a, b, `"${left.name}" and "${right.name}" are not the same thing`);
+    if (known === right && (back === left || isModuleFunction(left))) return false;
+    // Two functions of one text may become one.
+    if (known || (back && !(isModuleFunction(left) && isModuleFunction(back))))
+      this.differ(a, b, `"${left.name}" and "${right.name}" are not the same thing`);
     this.toAfter.set(left, right);
     this.toBefore.set(right, left);
     return true;
@@ -359,6 +408,7 @@ export abstract class CodeComparison {
   protected reducedCall(a: Code, b: Code): boolean {
     const y = b.node as TSESTree.CallExpression;
     if (this.boundMethod(a, b)) return true;
+    if (this.isCallByName(a, b)) return false;
     const body = this.enter(y, b);
     if (body) {
       const expression = body.node.type === 'BlockStatement' ? soleExpression(body.node) : body.node;
@@ -378,6 +428,17 @@ export abstract class CodeComparison {
   }
 
   /** `f.bind(this, x)` is `g.bind(null, x)` where `g` stands for `f.bind(this)`. */
+  /** A call of a module's function that is called so on both sides: whether it is the same one is asked of the name. */
+  protected isCallByName(a: Code, b: Code): boolean {
+    const [x, y] = [a.node, b.node];
+    if (x.type !== 'CallExpression' || y.type !== 'CallExpression') return false;
+    const [left, right] = [bare(x.callee), bare(y.callee)];
+    if (left.type !== 'Identifier' || right.type !== 'Identifier' || left.name !== right.name) return false;
+    return (
+      this.before.meaningOf(a.module, left).kind === 'module' && this.after.meaningOf(b.module, right).kind === 'module'
+    );
+  }
+
   protected boundMethod(a: Code, b: Code): boolean {
     const x = bindCall(a.node);
     const y = bindCall(b.node);
@@ -447,27 +508,60 @@ export abstract class CodeComparison {
     const gone: Node[] = [];
     const depth = this.around.length;
     const left = xs.filter((s) => !isTypeStatement(s));
-    const right = ys.filter((s) => !isTypeStatement(s));
+    const right = this.spliced(
+      ys.filter((s) => !isTypeStatement(s)),
+      b,
+    );
     let j = 0;
     for (const x of left) {
       const y = right[j];
-      if (y && aligned(x, y)) {
+      if (y && (aligned(x, y.node) || (y.module.path !== a.module.path && x.type === y.node.type))) {
         j++;
-        this.compared.add(y);
-        if (isFunction(x) && isFunction(y)) this.functions(x, { ...a, node: x }, y, { ...b, node: y });
-        else this.code({ ...a, node: x }, { ...b, node: y });
+        this.compared.add(y.node);
+        if (isFunction(x) && isFunction(y.node)) this.functions(x, { ...a, node: x }, y.node, y);
+        else this.code({ ...a, node: x }, y);
       } else if (x.type === 'VariableDeclaration' || x.type === 'FunctionDeclaration') gone.push(x);
       else
         this.differ(
           { ...a, node: x },
-          { ...b, node: y ?? b.node },
-          y ? `${describe(x)} became ${describe(y)}` : `${describe(x)} is gone`,
+          y ?? b,
+          y ? `${describe(x)} became ${describe(y.node)}` : `${describe(x)} is gone`,
         );
       if (returns(x)) this.around.push('a return before it');
     }
-    if (j < right.length) this.differ(a, { ...b, node: right[j]! }, `${describe(right[j]!)} was added`);
+    if (j < right.length) this.differ(a, right[j]!, `${describe(right[j]!.node)} was added`);
     this.around.length = depth;
     this.checkGone(gone, a, b);
+  }
+
+  /** Statements with every call of a new function that only declares and gives back (a hook) replaced by its own. */
+  protected spliced(statements: readonly Node[], b: Code): Code[] {
+    const opened = statements.map((node) => ({ node, hook: this.hookCall(node, b) }));
+    if (opened.every(({ hook }) => !hook)) return statements.map((node) => ({ ...b, node }));
+    const values = new Map<Variable, Value>();
+    const outer = b.env;
+    const env: Env = { owner: ownerOf(b), component: false, values, parent: outer, later: outer?.later ?? 0 };
+    return opened.flatMap(({ node, hook }): Code[] => {
+      if (!hook) return [{ ...b, env, node }];
+      const own = (hook.body.node as TSESTree.BlockStatement).body.filter((s) => !isTypeStatement(s));
+      const last = own[own.length - 1];
+      const returned = last?.type === 'ReturnStatement' ? last.argument : undefined;
+      if (hook.pattern) bindReturned(hook.pattern, b, returned, hook.body, values);
+      return own.filter((s) => s.type !== 'ReturnStatement').map((s) => ({ ...hook.body, node: s }));
+    });
+  }
+
+  protected hookCall(statement: Node, b: Code): { body: Code; pattern: Node | undefined } | undefined {
+    const declarator =
+      statement.type === 'VariableDeclaration' && statement.declarations.length === 1
+        ? statement.declarations[0]
+        : undefined;
+    const expression = statement.type === 'ExpressionStatement' ? statement.expression : declarator?.init;
+    const call = expression ? bare(expression) : undefined;
+    if (call?.type !== 'CallExpression' || call.callee.type !== 'Identifier' || !/^use[A-Z]/.test(call.callee.name))
+      return undefined;
+    const body = this.enter(call, { ...b, node: call });
+    return body?.node.type === 'BlockStatement' ? { body, pattern: declarator?.id } : undefined;
   }
 
   protected checkGone(gone: readonly Node[], a: Code, b: Code): void {

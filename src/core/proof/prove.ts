@@ -139,6 +139,8 @@ class ModulePass {
       (d) => d.variables.map((v) => v.name).join() === names && d.node.type === declaration.node.type,
     );
     if (same && now) return { declaration: same, module: now.module };
+    const imported = now && this.#importedAs(declaration, now);
+    if (imported) return imported;
     for (const contents of this.#after) {
       if (contents === now) continue;
       const known = this.#before.find((c) => c.module.path === contents.module.path);
@@ -147,6 +149,18 @@ class ModulePass {
         return { declaration: moved, module: contents.module };
     }
     return undefined;
+  }
+
+  /** The function that the file now imports by the name that it declared before. */
+  #importedAs(declaration: Declaration, now: Contents): { declaration: Declaration; module: ProofModule } | undefined {
+    const only = declaration.variables.length === 1 ? declaration.variables[0]! : undefined;
+    const variable = only && now.module.scopes.moduleScope.set.get(only.name);
+    if (!variable || variable.defs.length === 0 || !now.module.scopes.isImport(variable)) return undefined;
+    const meaning = this.after.meaningOfVariable(now.module, variable);
+    if (meaning.kind !== 'module') return undefined;
+    const home = this.#after.find((c) => c.module === meaning.module);
+    const found = home?.declarations.find((d) => d.variables.includes(meaning.variable));
+    return found && { declaration: found, module: meaning.module };
   }
 
   /** Statements that run for their effect keep their order; those about a moved declaration move with it. */

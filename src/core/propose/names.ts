@@ -43,6 +43,23 @@ const LANDMARKS: Record<string, string> = {
   input: 'Input',
   a: 'Link',
 };
+const ROLES: Record<string, string> = {
+  tab: 'Tab',
+  tabpanel: 'TabPanel',
+  tablist: 'Tabs',
+  dialog: 'Dialog',
+  alertdialog: 'Dialog',
+  alert: 'Alert',
+  status: 'Status',
+  menu: 'Menu',
+  menuitem: 'MenuItem',
+  toolbar: 'Toolbar',
+  search: 'Search',
+  navigation: 'Nav',
+  banner: 'Banner',
+  listitem: 'Item',
+  row: 'Row',
+};
 const ROWS: Record<string, string> = {
   tr: 'Row',
   li: 'Item',
@@ -79,6 +96,8 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
       identifierName(root, hints.host, suffix),
       withSuffix(wordsName(label, 4), suffix),
     );
+    const role = staticText(root, 'role');
+    if (role && ROLES[role]) names.push(hostPrefixed(hints.host, ROLES[role]));
     if (root.component) names.push(hostPrefixed(hints.host, lastPart(root.name)));
     else if (LANDMARKS[root.name]) names.push(hostPrefixed(hints.host, LANDMARKS[root.name]!));
   } else names.push(wordsName(heading, 4));

@@ -71,4 +71,6 @@ export interface TypeName {
 export interface TypeOracle {
   /** The type that holds at this place (narrowed, not declared). */
   typeAt(path: string, span: Span): TypeText | undefined;
+  /** The type that is wanted of a value at this place. */
+  expectedAt(path: string, span: Span): TypeText | undefined;
 }

@@ -13,7 +13,7 @@ import { narrowed, type Repeat, type Repeats } from '../propose/repeats/repeats.
 import type { Span } from '../text/edits.js';
 import { applied, createFile, editFile, type Change } from './change.js';
 import type { Seam, TypeOracle } from './cutting.js';
-import type { GivenInput, InputSite, Passed, UnifyPlace } from './unifying.js';
+import type { GivenInput, InputSite, Passed, Unifying, UnifyPlace } from './unifying.js';
 
 export interface UnifyStepRequest {
   /** Where the repeat was found; its offsets are those of the project's files. */
@@ -66,11 +66,13 @@ function unifyPlaces(project: Project, request: UnifyStepRequest): UnifyChange |
   const unifying = language.unify({
     project,
     ports: project.ports,
+    kind: repeat.kind === 'logic' ? 'logic' : 'markup',
     places,
     reference,
     name: naming.name,
     target: naming.target,
-    inputs: givenInputs(forms, repeat),
+    ...(naming.whenMoved ? { whenMoved: naming.whenMoved } : {}),
+    inputs: givenInputs(forms, repeat, (span, place) => places[place]!.file.text.slice(span.start, span.end)),
     types: request.types,
     counterpart: counterparts(forms, repeat.alignment),
     asList: request.asList ?? false,
@@ -94,8 +96,8 @@ function unifyPlaces(project: Project, request: UnifyStepRequest): UnifyChange |
   return {
     step: repeat.kind === 'frame' ? 'frame' : 'unify',
     ...change,
-    name: naming.name,
-    target: unifying.files.size > 0 ? (naming.target ?? at.path) : at.path,
+    name: unifying.name,
+    target: targetOf(naming, unifying) ?? at.path,
     repeat,
     seam: unifying.seam,
     proof,
@@ -103,9 +105,15 @@ function unifyPlaces(project: Project, request: UnifyStepRequest): UnifyChange |
   };
 }
 
+/** The new file that was written, when there is one. */
+function targetOf(naming: Naming, { files }: Unifying): string | undefined {
+  return [naming.whenMoved?.target, naming.target].find((path) => path !== undefined && files.has(path));
+}
+
 interface Naming {
   readonly name: string;
   readonly target: string | undefined;
+  readonly whenMoved?: { readonly name: string; readonly target: string };
   readonly notes: readonly string[];
 }
 
@@ -139,14 +147,30 @@ function chooseName(
   );
   const host = repeat.places[repeat.alignment.reference]!.path;
   const beside = home ? `${home}/${basename(host)}` : basename(host);
-  const targetFor = (name: string) => to ?? language!.fileFor(project, beside, name);
+  const targetFor = (name: string) =>
+    to ?? language!.fileFor(project, beside, name, repeat.kind === 'logic' ? 'logic' : 'markup');
   const free = (name: string) => !taken.has(name) && (to !== undefined || !lower.has(targetFor(name).toLowerCase()));
   const wanted = request.name ?? repeat.name;
-  let name = wanted;
-  for (let i = 2; !free(name); i++)
-    name = ['View', 'Part', 'Block'][i - 2] ? wanted + ['View', 'Part', 'Block'][i - 2]! : `${wanted}${i}`;
-  const notes = request.name !== undefined && name !== wanted ? [`${wanted} is taken: it is called ${name}`] : [];
-  return { name, target: targetFor(name), notes };
+  const suffixes = repeat.kind === 'logic' ? ['', 'With', 'Of'] : ['', 'View', 'Part', 'Block'];
+  const pick = () => {
+    const found = suffixes.map((suffix) => wanted + suffix).find(free);
+    if (found !== undefined) return found;
+    for (let i = 2; ; i++) if (free(`${wanted}${i}`)) return `${wanted}${i}`;
+  };
+  const name = pick();
+  // A function that goes from everywhere leaves its name behind.
+  for (const leaving of repeat.leaving) taken.delete(leaving);
+  const moved = repeat.leaving.length > 0 ? pick() : undefined;
+  const notes =
+    request.name !== undefined && name !== wanted && moved !== wanted
+      ? [`${wanted} is taken: it is called ${name}`]
+      : [];
+  return {
+    name,
+    target: targetFor(name),
+    ...(moved === undefined ? {} : { whenMoved: { name: moved, target: targetFor(moved) } }),
+    notes,
+  };
 }
 
 /** The closest folder above all places; its folder of components where it has one. */
@@ -174,8 +198,13 @@ function runSpan(forms: Forms, nodes: readonly number[]): Span {
   return { start: forms.start[nodes[0]!]!, end: forms.end[nodes[nodes.length - 1]!]! };
 }
 
-function givenInputs(forms: Forms, repeat: Repeat): GivenInput[] {
+function givenInputs(forms: Forms, repeat: Repeat, slice: (span: Span, place: number) => string): GivenInput[] {
   const scope = new InnerNames(forms, repeat.alignment);
+  const defaultOf = ({ default: held, values }: Input): Passed => {
+    const value = passed(forms, held!);
+    // It stands at a place that does not pass it.
+    return value.kind === 'code' ? { kind: 'source', text: slice(value.span, values.indexOf(undefined)) } : value;
+  };
   return repeat.inputs.map((input): GivenInput => {
     const { names, spans } = scope.neededBy(input);
     return {
@@ -183,7 +212,7 @@ function givenInputs(forms: Forms, repeat: Repeat): GivenInput[] {
       kind: input.kind,
       sites: input.sites.map((site) => inputSite(forms, repeat.alignment, site)),
       values: input.values.map((value) => value && passed(forms, value)),
-      default: input.default && passed(forms, input.default),
+      default: input.default && defaultOf(input),
       parameters: names,
       parameterSpans: spans,
     };
@@ -268,10 +297,22 @@ function counterparts(forms: Forms, { places, reference, counterparts: found }: 
   }
   return (place: number, span: Span): Span | undefined => {
     const nodes = byStart.get(span.start) ?? [];
-    const node = nodes.find((n) => forms.end[n] === span.end) ?? nodes[nodes.length - 1];
+    const exact = nodes.find((n) => forms.end[n] === span.end) ?? nodes[nodes.length - 1];
+    const node = exact ?? innermost(forms, first, end, span);
     const other = node === undefined ? -1 : found[place]![node - first]!;
-    return other === -1 ? undefined : spanOf(forms, other);
+    if (node === undefined || other === -1) return undefined;
+    if (node === exact) return spanOf(forms, other);
+    // Part of a node that the neutral form keeps whole.
+    const shift = forms.start[other]! - forms.start[node]!;
+    return { start: span.start + shift, end: span.end + shift };
   };
+}
+
+function innermost(forms: Forms, first: number, end: number, span: Span): number | undefined {
+  let found: number | undefined;
+  for (let node = first; node < end; node++)
+    if (forms.start[node]! <= span.start && forms.end[node]! >= span.end) found = node;
+  return found;
 }
 
 /** Names that the common form binds: a value that needs one of them becomes a function of it. */

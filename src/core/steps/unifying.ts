@@ -9,6 +9,8 @@ export type Passed =
   | { readonly kind: 'string'; readonly text: string }
   | { readonly kind: 'flag' }
   | { readonly kind: 'code'; readonly span: Span }
+  /** Code that stands nowhere as such. */
+  | { readonly kind: 'source'; readonly text: string }
   /** `braced`: one piece of code between tags; `several`: text, or siblings. */
   | { readonly kind: 'markup'; readonly span: Span; readonly form: 'element' | 'braced' | 'several' };
 
@@ -51,12 +53,16 @@ export interface UnifyPlace {
 export interface UnifyRequest {
   readonly project: Project;
   readonly ports: Ports;
+  /** Markup becomes a component; logic a function, or a hook where it calls hooks. */
+  readonly kind: 'markup' | 'logic';
   readonly places: readonly UnifyPlace[];
   /** Index of the place whose text the new component is made of. */
   readonly reference: number;
   readonly name: string;
   /** Undefined: the new component stays in the file of the reference. */
   readonly target: string | undefined;
+  /** Set where functions that leave their files altogether could keep their name. */
+  readonly whenMoved?: { readonly name: string; readonly target: string };
   readonly inputs: readonly GivenInput[];
   readonly types: TypeOracle | undefined;
   /** Where a piece of the reference stands at another place; undefined where it has no counterpart. */
@@ -69,6 +75,8 @@ export interface Unifying {
   /** By path; the reference's file among them. */
   readonly edits: ReadonlyMap<string, readonly Edit[]>;
   readonly files: ReadonlyMap<string, string>;
+  /** What it came to be called. */
+  readonly name: string;
   readonly seam: Seam;
   readonly notes: readonly string[];
 }

@@ -38,7 +38,7 @@ export function findCandidates({ forms, components }: Collected, shapes: Shapes)
     const size = forms.size[node]!;
     if (kind === 'element' && size >= LEAST.markup) singles.add(rootKey(forms, shapes, node), placeOf(forms, node));
     if (kind === 'element' || kind === 'list') addRuns(forms, shapes, siblingsIn(forms, node), runs, LEAST.run);
-    if (kind === 'function' && size >= LEAST.logic && isPlainLogic(forms, node))
+    if (kind === 'function' && size >= LEAST.logic && isPlainLogic(forms, node) && isDeclared(forms, node))
       logic.add(shapeKey(shapes, node), placeOf(forms, node));
     if (kind === 'block' && (forms.flags[node]! & FLAGS.hook) !== 0) addHookRuns(forms, shapes, node, logic);
     if (kind === 'declarator') addDerived(forms, shapes, node, logic);
@@ -98,6 +98,12 @@ function rootKey(forms: Forms, shapes: Shapes, node: number): number {
     ),
     forms.label[node]!,
   );
+}
+
+/** A function with a name, or one that handles an event: not what is given to `map` and the like. */
+function isDeclared(forms: Forms, node: number): boolean {
+  if (forms.labelOf(node).startsWith('FunctionDeclaration')) return true;
+  return /^(?:binding$|hook useCallback$|@on[A-Z])/.test(forms.labelOf(node - 1));
 }
 
 /** Functions with a body of their own that hold no markup and nothing of a host. */

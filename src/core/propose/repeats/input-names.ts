@@ -44,10 +44,15 @@ const RESERVED = new Set(
   ),
 );
 
+/** Marks a name that the host has too. */
+const HOST = '~';
+
 export class InputNames {
   constructor(
     readonly forms: Forms,
     readonly parentOf: (node: number) => number,
+    /** Nodes of the reference that differ between the places. */
+    readonly differing: ReadonlySet<number>,
   ) {}
 
   /** Gives every input a name of its own. */
@@ -80,7 +85,12 @@ export class InputNames {
   }
 
   #wishes(input: Input): string[] {
-    const fromSites = input.sites.flatMap((site) => this.#siteNames(site, input));
+    const all = input.sites.flatMap((site) => this.#siteNames(site, input));
+    // The name of a variable of the host is likely to be passed as well.
+    const fromSites = [
+      ...all.filter((n) => !n.startsWith(HOST)),
+      ...all.filter((n) => n.startsWith(HOST)).map((n) => n.slice(1)),
+    ];
     const valid = fromSites.filter(
       (name) => /^[a-z][A-Za-z0-9]*$/.test(name) && !RESERVED.has(name) && name.length <= 28,
     );
@@ -140,11 +150,6 @@ export class InputNames {
     if (own) names.push(own);
     const tag = BY_TAG[this.forms.labelOf(element)];
     if (tag) names.push(tag);
-    const around = this.parentOf(element);
-    if (around !== -1 && this.forms.labelOf(element).startsWith('<')) {
-      const outer = this.#classWord(around);
-      if (outer) names.push(outer);
-    }
     return [...names, 'text'];
   }
 
@@ -156,17 +161,17 @@ export class InputNames {
       const other = forms.partsOf(above).find((part) => part !== node)!;
       const member = forms.partsOf(other).find((part) => forms.labelOf(part) === 'member');
       if (member !== undefined) names.push(forms.valueOf(member));
-      else if (forms.labelOf(other) === 'name') names.push(forms.valueOf(other));
+      else if (forms.labelOf(other) === 'name') names.push(HOST + forms.valueOf(other));
     }
     if (/^CallExpression/.test(label)) {
       const callee = forms.partsOf(above)[0]!;
       const setter = /^set([A-Z]\w*)$/.exec(forms.valueOf(callee))?.[1];
-      if (setter) names.push(setter[0]!.toLowerCase() + setter.slice(1));
+      if (setter) names.push(HOST + setter[0]!.toLowerCase() + setter.slice(1));
     }
     const siblings = above === -1 ? [] : forms.partsOf(above);
     const key = siblings[siblings.indexOf(node) - 1];
     if (key !== undefined && forms.labelOf(key).startsWith('key ')) names.push(camel(forms.labelOf(key).slice(4)));
-    for (let at = above; at !== -1; at = this.parentOf(at)) {
+    for (let at = label.startsWith('@') ? -1 : above; at !== -1; at = this.parentOf(at)) {
       if (!forms.labelOf(at).startsWith('<')) continue;
       const term = this.#termBefore(at) ?? this.#classWord(at);
       if (term) names.push(term);
@@ -191,6 +196,10 @@ export class InputNames {
   #eventName(element: number, attribute: string): string {
     const { forms } = this;
     const texts = siblingsIn(forms, element).filter((n) => forms.labelOf(n) === 'text');
+    if (texts.length === 1 && this.differing.has(texts[0]!)) {
+      const word = BY_TAG[forms.labelOf(element)] ?? 'action';
+      return `on${capital(word === 'label' ? 'select' : word)}`;
+    }
     const words =
       texts.length === 1 && /^on(?:Click|Press|Select|Tap)$/.test(attribute)
         ? camelWords(forms.valueOf(texts[0]!))
@@ -200,6 +209,8 @@ export class InputNames {
 
   #classWord(node: number): string | undefined {
     if (!this.forms.labelOf(node).startsWith('<')) return undefined;
+    const member = this.#styleMember(node);
+    if (member) return member;
     const text = this.#attribute(node, '@className') ?? this.#attribute(node, '@class');
     const words = text?.split(/\s+/).filter((w) => /^[a-z][a-z]+(?:[-_]+[a-z]+)*$/i.test(w)) ?? [];
     if (
@@ -211,6 +222,15 @@ export class InputNames {
       return undefined;
     const parts = words[0]!.split(/__|--/);
     return camel(parts[1] ?? parts[0]!);
+  }
+
+  /** `hint` for `style={styles.hint}` and `className={css.hint}`. */
+  #styleMember(node: number): string | undefined {
+    const { forms } = this;
+    const attribute = attributesOf(forms, node).find((a) => /^@(?:style|className|class)$/.test(forms.labelOf(a)));
+    if (attribute === undefined || !/^MemberExpression$/.test(forms.labelOf(attribute + 1))) return undefined;
+    const member = forms.partsOf(attribute + 1).find((part) => forms.labelOf(part) === 'member');
+    return member === undefined ? undefined : camel(forms.valueOf(member));
   }
 
   #attribute(node: number, label: string): string | undefined {

@@ -83,7 +83,8 @@ class Inputs {
     this.#parents = new Int32Array(end - first).fill(-1);
     for (let node = first; node < end; node++)
       for (const part of forms.partsOf(node)) this.#parents[part - first] = node;
-    this.#names = new InputNames(forms, (node) => this.#parentOf(node));
+    const differing = alignment.holes.flatMap((h) => (h.kind === 'value' ? [h.node] : []));
+    this.#names = new InputNames(forms, (node) => this.#parentOf(node), new Set(differing));
   }
 
   build(): Input[] | undefined {
@@ -366,7 +367,9 @@ class Inputs {
   /** Spreads cannot be told apart by name; a key belongs to the place. */
   #carries(input: Input): boolean {
     return input.sites.every((site) => {
-      if (site.hole.kind === 'attribute') return site.hole.name !== 'ref';
+      // A component may tell a prop that is undefined from one that is not there.
+      if (site.hole.kind === 'attribute')
+        return site.hole.name !== 'ref' && /^<[a-z]/.test(this.forms.labelOf(site.hole.element));
       if (site.hole.kind !== 'value') return true;
       const label = this.forms.labelOf(this.#parentOf(site.hole.node));
       return label !== '@ref' && label !== '{...}' && label !== 'turn';

@@ -6,15 +6,34 @@ import { fixedSize, weight } from './worth.js';
 
 const OTHERS =
   /(?:^|\/)(?:vendors?|third[-_]?party|__generated__|generated|legacy|deprecated|old|archive|__tests__|__mocks__|tests?|specs?|e2e|cypress|stories|__snapshots__|\.storybook|migrations|public|static)\/|\.(?:test|spec|stories|story|generated|gen|min|d|cy|snap|mock|config)\.[a-z]+$|\.bundle\.[a-z]+$/i;
-const MADE = /@generated|(?:auto-?)?generated (?:by|from|file|code)|do not edit/i;
+const MADE =
+  /__esModule|_interopRequire|__webpack_require__|sourceMappingURL=|_jsxFileName|\(require, ?module, ?exports\)|@generated|(?:auto-?)?generated (?:by|from|file|code)|do not edit/i;
 /** Lines of minified code are long on average. */
 const LONG_LINES = 220;
 
 /** Generated, vendored, minified, kept for old versions, or a test. */
 export function isOthers(path: string, text: string): boolean {
-  if (OTHERS.test(path) || MADE.test(text.slice(0, 600))) return true;
+  if (OTHERS.test(path) || MADE.test(text.slice(0, 1500)) || /sourceMappingURL=\S+\s*$/.test(text.slice(-300)))
+    return true;
   if (/^\uFEFF?\s*(?:\/\/|\/\*|<!--)\W*verkstad:\s*leave\b/.test(text)) return true;
   return text.length > 4000 && text.length / text.split('\n').length > LONG_LINES;
+}
+
+const BUILT = new Set(['lib', 'es', 'esm', 'cjs', 'dist', 'build', 'out', 'compiled', 'commonjs', 'module', 'public']);
+
+/** A file that was made from another one of the project: `lib/theme/Tabs.js` beside `src/theme/Tabs.tsx`. */
+export function isBuilt(path: string, stems: ReadonlySet<string>): boolean {
+  const parts = stemOf(path).split('/');
+  return parts.some((part, i) => {
+    if (!BUILT.has(part)) return false;
+    const rest = parts.slice(i + 1);
+    const inner = rest.filter((p, at) => at > 0 || !BUILT.has(p));
+    return ['src', 'source'].some((src) => stems.has([...parts.slice(0, i), src, ...inner].join('/')));
+  });
+}
+
+export function stemOf(path: string): string {
+  return path.replace(/\.[^./]*$/, '');
 }
 
 /** Largest share of a place that may differ. */
@@ -27,7 +46,18 @@ export function isWorthNothing(forms: Forms, kind: string, alignment: Alignment,
   const fixed = fixedSize(forms, alignment);
   if (fixed < weight(forms, first, end) * (1 - MOST_DIFFERENT)) return kind !== 'frame' || fixed < 16;
   if (inputs.length > 3 + fixed / 4) return true;
+  if (fixed < LEAST_USE && isMereUse(forms, first)) return true;
   return substance(forms, alignment) < LEAST_SUBSTANCE;
+}
+
+/** Fixed tokens from which even the use of a component is worth a name of its own. */
+const LEAST_USE = 22;
+
+/** A component with nothing but text in it is one already. */
+function isMereUse(forms: Forms, node: number): boolean {
+  if (!/^<[A-Z]/.test(forms.labelOf(node))) return false;
+  for (let at = node + 1; at < node + forms.size[node]!; at++) if (forms.labelOf(at).startsWith('<')) return false;
+  return true;
 }
 
 /** Fixed nodes that say something: a row of bare cells around data has none. */

@@ -1,6 +1,6 @@
 /** Names for what places have in common. */
-import type { Alignment } from '../../forms/align.js';
-import type { Forms } from '../../forms/forms.js';
+import type { Alignment, Place } from '../../forms/align.js';
+import { FLAGS, type Forms } from '../../forms/forms.js';
 import type { RepeatKind } from '../../analyze/repeats/candidates.js';
 import { isProblem } from '../../problems/problems.js';
 import type { Project } from '../../project/project.js';
@@ -23,7 +23,13 @@ export function nameOfRepeat(
   const proposals = places.slice(0, MOST_ASKED).map((place) => namesAt(project, place));
   const first = proposals[0]!;
   const common = first.find((name) => proposals.every((names) => names.includes(name)));
-  return common ?? first[first.length - 1]!;
+  return plain(common ?? first[first.length - 1]!);
+}
+
+/** What is used again and again needs no name of the whole application in front. */
+function plain(name: string): string {
+  const rest = /^(?:App|Main|Index|Home|Page)([A-Z]\w{4,})$/.exec(name)?.[1];
+  return rest && !/^(?:Content|Choice|Image|Input|Label|Title|Button|Table)$/.test(rest) ? rest : name;
 }
 
 /** Places that are asked for a name. */
@@ -49,13 +55,53 @@ export function markupAt(project: Project, place: RepeatPlace): Markup[] {
   return [];
 }
 
-/** The name that most of the functions have, else the first. */
-function logicName(alignment: Alignment, forms: Forms): string {
-  const names = alignment.places.flatMap(({ first, end }) => {
-    for (let node = first; node < end; node++) if (forms.labelOf(node) === 'binding') return [forms.valueOf(node)];
-    return [];
-  });
+/** The name that most of the functions have, else the first; a hook is called after the first thing that it keeps. */
+function logicName({ places }: Alignment, forms: Forms): string {
+  const first = forms.labelOf(places[0]!.first);
+  const isHook =
+    !/Function/.test(first) && statementsOf(forms, places[0]!).some((n) => (forms.flags[n]! & FLAGS.hook) !== 0);
   const counts = new Map<string, number>();
-  for (const name of names) counts.set(name, (counts.get(name) ?? 0) + 1);
-  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'shared';
+  for (const place of places) {
+    const name =
+      isHook || first.startsWith('FunctionDeclaration') ? innerBinding(forms, place) : outerBinding(forms, place);
+    if (name) counts.set(name, (counts.get(name) ?? 0) + 1);
+  }
+  const name = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'handle';
+  return isHook && !/^use[A-Z]/.test(name) ? `use${name[0]!.toUpperCase()}${name.slice(1)}` : name;
+}
+
+function statementsOf(forms: Forms, { first, end }: Place): number[] {
+  const nodes: number[] = [];
+  for (let node = first; node < end; node += forms.size[node]!) nodes.push(node);
+  return nodes;
+}
+
+/** The names of functions that are declarations at the top of their files; empty where one of them is not. */
+export function topLevelNames(forms: Forms, { places }: Alignment): string[] {
+  const names = places.map((place) => {
+    const module = forms.file(place.first).first;
+    const statement = forms
+      .partsOf(module)
+      .find((part) => part <= place.first && part + forms.size[part]! >= place.end);
+    const isDeclaration = statement === place.first && forms.labelOf(place.first).startsWith('FunctionDeclaration');
+    // `VariableDeclaration > VariableDeclarator > binding, function`
+    const isConstant =
+      statement !== undefined && statement + 3 === place.first && forms.labelOf(place.first - 1) === 'binding';
+    if (!isDeclaration && !isConstant) return undefined;
+    return isDeclaration ? innerBinding(forms, place) : forms.valueOf(place.first - 1);
+  });
+  return names.includes(undefined) ? [] : (names as string[]);
+}
+
+function innerBinding(forms: Forms, { first, end }: Place): string | undefined {
+  for (let node = first; node < end; node++) if (forms.labelOf(node) === 'binding') return forms.valueOf(node);
+  return undefined;
+}
+
+/** The name right before a function: `const f = …`, `const f = useCallback(…`. */
+function outerBinding(forms: Forms, { first }: Place): string | undefined {
+  for (let node = first - 1; node >= first - 3 && node >= 0; node--)
+    if (forms.labelOf(node) === 'binding') return forms.valueOf(node);
+  const attribute = /^@(on[A-Z]\w*)$/.exec(forms.labelOf(first - 1))?.[1];
+  return attribute && `handle${attribute.slice(2)}`;
 }

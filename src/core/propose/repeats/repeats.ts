@@ -14,8 +14,8 @@ import type { Project } from '../../project/project.js';
 import { fingerprint } from '../../text/fingerprint.js';
 import type { Span } from '../../text/edits.js';
 import { inputsOf, type Input } from './inputs.js';
-import { isOthers, isWorthNothing } from './left-out.js';
-import { nameOfRepeat } from './repeat-names.js';
+import { isBuilt, isOthers, isWorthNothing, stemOf } from './left-out.js';
+import { nameOfRepeat, topLevelNames } from './repeat-names.js';
 import { fixedSize, weight, worthOf, type Worth } from './worth.js';
 
 export type { RepeatKind };
@@ -45,6 +45,8 @@ export interface Repeat {
   readonly hostNames: readonly HostName[];
   readonly worth: Worth;
   readonly alignment: Alignment;
+  /** Names of functions that stand at the top of every file and would leave it. */
+  readonly leaving: readonly string[];
 }
 
 export interface Repeats {
@@ -73,8 +75,9 @@ export const LEAST_WORTH = 1;
 export function findRepeats(project: Project, options: RepeatOptions = {}): Repeats {
   const paths = options.paths ?? project.sources();
   const leftOut: string[] = [];
+  const stems = new Set(project.sources().map(stemOf));
   const collected = collectForms(project, paths, (path, text) => {
-    const others = !options.named?.has(path) && isOthers(path, text);
+    const others = !options.named?.has(path) && (isOthers(path, text) || isBuilt(path, stems));
     if (others) leftOut.push(path);
     return others;
   });
@@ -213,6 +216,7 @@ class Weighing {
       hostNames,
       worth,
       alignment,
+      leaving: kind === 'logic' && inputs.length === 0 ? topLevelNames(forms, alignment) : [],
     };
   }
 

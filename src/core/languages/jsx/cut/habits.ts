@@ -105,7 +105,7 @@ export function isModuleExports(statement: TSESTree.ProgramStatement): boolean {
 }
 
 /** The file for a new component: beside the host, named as the files around it are. */
-export function fileFor(project: Project, hostPath: string, name: string): string {
+export function fileFor(project: Project, hostPath: string, name: string, kind: 'markup' | 'logic' = 'markup'): string {
   const dir = dirname(hostPath);
   const host = basename(hostPath).replace(/\.[^.]*$/, '');
   const beside = project.files.list().filter((p) => dirname(p) === dir && extname(p) === extname(hostPath));
@@ -119,5 +119,6 @@ export function fileFor(project: Project, hostPath: string, name: string): strin
     .replace(/([A-Z])([A-Z][a-z])/g, '$1-$2')
     .toLowerCase();
   const stem = kebab > pascal || suffix ? kebabed : camel > pascal ? name[0]!.toLowerCase() + name.slice(1) : name;
-  return (dir ? `${dir}/` : '') + stem + suffix + extname(hostPath);
+  const extension = kind === 'logic' ? extname(hostPath).replace(/x$/, '') : extname(hostPath);
+  return (dir ? `${dir}/` : '') + stem + (kind === 'logic' ? '' : suffix) + extension;
 }

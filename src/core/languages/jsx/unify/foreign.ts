@@ -3,6 +3,7 @@
  * they cross like any other difference.
  */
 import { problem, type Problem } from '../../../problems/problems.js';
+import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { identifierEnd } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
@@ -21,13 +22,13 @@ export function foreignInputs(request: UnifyRequest, scenes: readonly Scene[]): 
     const span = { start: identifier.range[0], end: identifierEnd(identifier) };
     const own = origin(request, reference, span);
     if (own === undefined) continue;
+    const isTag = identifier.type === 'JSXIdentifier';
     const differs = scenes.some((scene, place) => {
-      const there = request.counterpart(place, span);
+      const there = isTag ? tagAt(request, reference, identifier, place) : request.counterpart(place, span);
       return there !== undefined && origin(request, scene, there) !== own;
     });
     if (!differs) continue;
-    if (identifier.type === 'JSXIdentifier')
-      return problem('unify-tag', { path: reference.request.file.path, span }, reference.slice(span));
+    if (isTag) return problem('unify-tag', { path: reference.request.file.path, span }, reference.slice(span));
     const key = resolved && resolved.defs.length > 0 ? resolved : reference.slice(span);
     found.set(key, [...(found.get(key) ?? []), span]);
   }
@@ -48,6 +49,16 @@ export function foreignInputs(request: UnifyRequest, scenes: readonly Scene[]): 
       parameterSpans: [],
     };
   });
+}
+
+/** The tag at another place: same name, behind the same `<`. */
+function tagAt(request: UnifyRequest, reference: Scene, identifier: Node, place: number): Span | undefined {
+  let element = reference.scopes.parentOf(identifier);
+  while (element && element.type !== 'JSXElement') element = reference.scopes.parentOf(element);
+  const there = element && request.counterpart(place, spanOf(element));
+  const offset = identifier.range[0] - element!.range[0];
+  if (!there || offset > 1) return undefined;
+  return { start: there.start + offset, end: there.start + offset + (identifier.range[1] - identifier.range[0]) };
 }
 
 /** `pricePerKilo` for `PRICE_PER_KILO`. */

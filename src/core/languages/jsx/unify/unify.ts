@@ -17,6 +17,7 @@ import { Scene } from '../cut/scene.js';
 import { useText } from '../cut/write.js';
 import { parseFile } from '../source.js';
 import { foreignInputs } from './foreign.js';
+import { unifyLogic } from './logic.js';
 import { writeList } from './list.js';
 import { writeSite } from './sites.js';
 import { attributeOf, codeOf, moved } from './values.js';
@@ -24,6 +25,7 @@ import { attributeOf, codeOf, moved } from './values.js';
 export function unify(request: UnifyRequest): Unifying | Problem {
   const scenes = openScenes(request);
   if (isProblem(scenes)) return scenes;
+  if (request.kind === 'logic') return unifyLogic(request, scenes);
   const reference = scenes[request.reference]!;
   const foreign = foreignInputs(request, scenes);
   if (isProblem(foreign)) return foreign;
@@ -57,7 +59,7 @@ export function unify(request: UnifyRequest): Unifying | Problem {
   for (const [other, list] of written) {
     if (other !== path) edits.set(other, [...list, ...linkOther(request, scenes, inputs, prepared, other)]);
   }
-  return { edits, files: cutting.files, seam: cutting.seam, notes: [...notes, ...cutting.notes] };
+  return { edits, files: cutting.files, name: request.name, seam: cutting.seam, notes: [...notes, ...cutting.notes] };
 }
 
 function openScenes(request: UnifyRequest): Scene[] | Problem {
@@ -99,9 +101,6 @@ function crossedOf(request: UnifyRequest, scenes: readonly Scene[], input: Given
   };
 }
 
-/** How many different words are worth naming in a type. */
-const MOST_WORDS = 8;
-
 function typeOf(
   request: UnifyRequest,
   input: GivenInput,
@@ -111,12 +110,13 @@ function typeOf(
   if (input.kind === 'flag') return { type: 'boolean', typeNames: [] };
   if (given.some((v) => v.kind === 'markup'))
     return { type: 'ReactNode', typeNames: [{ name: 'ReactNode', from: { module: 'react' } }] };
-  const inCode = input.sites.some((s) => s.kind === 'choice' || (s.kind === 'whole' && !isShownText(request, s.span)));
-  if (words.every((w) => w !== undefined) && words.length <= MOST_WORDS && inCode && input.parameters.length === 0)
-    return {
-      type: words.map((w) => `'${w.replaceAll('\\', '\\\\').replaceAll("'", "\\'")}'`).join(' | '),
-      typeNames: [],
-    };
+  if (words.every((w) => w !== undefined) && input.parameters.length === 0) {
+    const wanted = wantedWords(request, input);
+    if (wanted) return wanted;
+    const choice = input.sites.some((s) => s.kind === 'choice');
+    const union = words.map((w) => `'${w.replaceAll('\\', '\\\\').replaceAll("'", "\\'")}'`).join(' | ');
+    return { type: choice ? union : 'string', typeNames: [] };
+  }
   const types = new Set<string>();
   const names = new Map<string, TypeName>();
   input.values.forEach((value, p) => {
@@ -128,7 +128,7 @@ function typeOf(
     else if (text === 'true' || text === 'false') types.add('boolean');
     else {
       const answer = request.types?.typeAt(file.path, value.span);
-      types.add(answer?.text ?? 'any');
+      types.add(answer?.text ?? (input.kind === 'event' && /^\(\) =>/.test(text) ? '() => void' : 'any'));
       const isReference = file.path === request.places[request.reference]!.file.path;
       for (const name of answer?.names ?? [])
         names.set(
@@ -138,6 +138,13 @@ function typeOf(
     }
   });
   if (types.has('any')) return { type: 'any', typeNames: [] };
+  if (input.kind === 'event' && input.parameters.length === 0) {
+    const text = [...types].map((t) => t.replace(/=> [^=]*$/, '=> void'));
+    return {
+      type: [...new Set(text)].map((t) => (text.length > 1 ? `(${t})` : t)).join(' | '),
+      typeNames: [...names.values()],
+    };
+  }
   const union = [...types].map((t) => (types.size > 1 && t.includes('=>') ? `(${t})` : t)).join(' | ');
   if (input.parameterSpans.length === 0) return { type: union || 'any', typeNames: [...names.values()] };
   const { path } = request.places[request.reference]!.file;
@@ -149,10 +156,20 @@ function typeOf(
   return { type: `(${parameters.join(', ')}) => ${union}`, typeNames: [...names.values()] };
 }
 
-/** Between tags or as a plain attribute any text will do; in code the words may count. */
-function isShownText(request: UnifyRequest, span: Span): boolean {
-  const { text } = request.places[request.reference]!.file;
-  return !/^['"`]/.test(text.slice(span.start, span.end)) || text[span.start - 1] === '=';
+/** Where words go into code, the narrowest type that is wanted of them there. */
+function wantedWords(
+  request: UnifyRequest,
+  input: GivenInput,
+): { type: string; typeNames: readonly TypeName[] } | undefined {
+  const { path } = request.places[request.reference]!.file;
+  const wanted = input.sites.flatMap((site) =>
+    site.kind === 'whole' && !site.head && !site.tail ? (request.types?.expectedAt(path, site.span) ?? []) : [],
+  );
+  const words = wanted.filter(({ text }) => text !== 'string' && text !== 'any' && !/\bReactNode\b|^[A-Z]/.test(text));
+  const narrowest = words.sort((x, y) => x.text.length - y.text.length)[0];
+  return narrowest && /^['"]/.test(narrowest.text)
+    ? { type: narrowest.text.replaceAll(/ \| (?:undefined|null)\b/g, ''), typeNames: narrowest.names }
+    : undefined;
 }
 
 /** What a place keeps for itself: what it passes, and the key of its root. */
@@ -241,7 +258,9 @@ class Uses {
     const plain = crossing.sites.every((site) => reference.slice(site.span) === crossing.value);
     const sameText = texts.size === 1 && [...texts][0] === reference.slice(crossing.sites[0]!.span);
     if (texts.size === 1 && plain) return { value: { kind: 'code', span: sources[0]! }, parameters: [] };
-    if (sameText && scene === reference) return { value: { kind: 'code', span: sources[0]! }, parameters: [] };
+    // What hangs on `this` is written the same way in every class.
+    if (sameText && (scene === reference || /\bthis\./.test(crossing.value)))
+      return { value: { kind: 'source', text: crossing.value }, parameters: [] };
     return problem(
       'unify-crossing',
       { path: scene.request.file.path, span: sources[0]! },
@@ -255,6 +274,7 @@ function contentOf(value: Passed, text: string, indent: string, habits: Habits):
   if (value.kind === 'string')
     return /^\s|\s$|[{}<>&]/.test(value.text) ? `{${codeOf(value, text, habits)}}` : value.text;
   if (value.kind === 'flag') return '{true}';
+  if (value.kind === 'source') return `{${value.text}}`;
   return value.kind === 'code' ? `{${moved(text, value.span, indent)}}` : moved(text, value.span, indent);
 }
 

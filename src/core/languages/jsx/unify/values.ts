@@ -8,7 +8,8 @@ import type { Habits } from '../cut/habits.js';
 export function codeOf(value: Passed | undefined, text: string, habits: Habits): string {
   if (!value) return 'undefined';
   if (value.kind === 'string') return stringLiteral(value.text, habits.quote);
-  return value.kind === 'flag' ? 'true' : text.slice(value.span.start, value.span.end);
+  if (value.kind === 'flag') return 'true';
+  return value.kind === 'source' ? value.text : text.slice(value.span.start, value.span.end);
 }
 
 export function stringLiteral(text: string, quote: string): string {
@@ -38,6 +39,8 @@ export function attributeOf(
       return `${name}=${quotedAttribute(value.text, habits)}`;
     case 'flag':
       return name;
+    case 'source':
+      return `${name}={${value.text}}`;
     case 'code': {
       const code = moved(text, value.span, indent);
       return `${name}={${head}${head && code.startsWith('{') ? `(${code})` : code}}`;
