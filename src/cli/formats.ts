@@ -6,12 +6,14 @@ import { z } from 'zod';
 
 const lines = z.tuple([z.number().int(), z.number().int()]).describe('first and last line, 1-based and inclusive');
 const range = z.tuple([z.number().int(), z.number().int()]).describe('[start, end) in UTF-16 offsets');
-const typed = z.object({ name: z.string(), type: z.string().optional() });
+const typed = z.object({ name: z.string(), type: z.string().optional(), optional: z.boolean().optional() });
 const seam = z.object({
   props: z.array(typed),
   events: z.array(typed),
   slots: z.array(z.object({ name: z.string() })),
 });
+
+const place = z.object({ path: z.string(), lines, range, component: z.string().optional() });
 
 const problem = z.object({
   code: z.string(),
@@ -90,12 +92,48 @@ const treeNode: z.ZodType<TreeNode> = z.lazy(() =>
 export const treeFormat = z.object({ format: z.literal('verkstad/tree@1'), roots: z.array(treeNode) });
 export type TreeDocument = z.infer<typeof treeFormat>;
 
+const value = z.string().nullable().describe('source text at each place; null where nothing is passed');
+const input = z.object({
+  name: z.string(),
+  type: z.string().optional(),
+  values: z.array(value),
+  default: z.string().optional(),
+});
+export const repeatsFormat = z.object({
+  format: z.literal('verkstad/repeats@1'),
+  groups: z.array(
+    z.object({
+      id: z.string(),
+      kind: z.enum(['markup', 'logic', 'frame']),
+      name: z.string(),
+      alike: z.number().describe('share of the first place that is the same everywhere, 0 to 1'),
+      places: z.array(place),
+      differs: z
+        .array(
+          z.object({
+            values: z.array(value),
+            inputs: z.array(z.string()).describe('props, events and slots in which the difference shows'),
+          }),
+        )
+        .describe('one entry for what differs in the same way'),
+      props: z.array(input),
+      slots: z.array(input),
+      events: z.array(input),
+      worth: z.object({ saved: z.number(), lighter: z.number(), seam: z.number(), total: z.number() }),
+    }),
+  ),
+  leftOut: z.array(z.string()).describe('files not looked at: generated, built, vendored, tests'),
+  unread: z.array(z.string()),
+});
+export type RepeatsDocument = z.infer<typeof repeatsFormat>;
+
 export const changeFormat = z.object({
   format: z.literal('verkstad/change@1'),
   step: z.string(),
   name: z.string(),
   target: z.string(),
-  taken: z.object({ path: z.string(), lines, range }),
+  taken: z.object({ path: z.string(), lines, range }).optional().describe('extract: what was cut out'),
+  places: z.array(place).optional().describe('unify and frame: what became uses'),
   files: z.array(
     z.object({ path: z.string(), change: z.enum(['edit', 'create', 'move', 'delete']), from: z.string().optional() }),
   ),
@@ -135,6 +173,7 @@ export type UndoDocument = z.infer<typeof undoFormat>;
 export const formats = {
   survey: surveyFormat,
   tree: treeFormat,
+  repeats: repeatsFormat,
   change: changeFormat,
   refusal: refusalFormat,
   undo: undoFormat,

@@ -2,10 +2,12 @@
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { colorsFor } from './session.js';
 import { EXIT, type CommonOptions, type Host } from './host.js';
+import type { RepeatsOptions } from './commands/repeats.js';
+import type { UnifyOptions } from './commands/unify.js';
 import type { ExtractOptions } from './commands/extract.js';
 import { didYouMean } from '../core/problems/problems.js';
 
-const COMMANDS = ['survey', 'tree', 'extract', 'undo'];
+const COMMANDS = ['survey', 'tree', 'repeats', 'extract', 'unify', 'frame', 'undo'];
 
 export async function run(argv: readonly string[], host: Host): Promise<number> {
   let code: number = EXIT.done;
@@ -62,6 +64,16 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
       code = await treeCommand(host, entry, options);
     });
 
+  common(program.command('repeats').argument('[paths...]', 'files or folders to look at'))
+    .description('what stands more than once: markup, logic, frames of pages; only the differences, side by side')
+    .addOption(new Option('--kind <kind>', 'only one kind').choices(['markup', 'logic', 'frame']))
+    .option('--min-worth <n>', 'leave out what is worth less', Number)
+    .option('--limit <n>', 'how many groups to show', positive, 20)
+    .action(async (paths: string[], options: RepeatsOptions) => {
+      const { repeatsCommand } = await import('./commands/repeats.js');
+      code = await repeatsCommand(host, paths, options);
+    });
+
   common(
     program
       .command('extract')
@@ -86,6 +98,34 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
       code = await extractCommand(host, range, options);
     });
 
+  const merging = (step: 'unify' | 'frame', about: string): Command =>
+    common(
+      program
+        .command(step)
+        .argument('<id>', 'a repeat, as `verkstad repeats` calls it')
+        .argument('[paths...]', 'the files or folders that were looked at, where it was not the whole project'),
+    )
+      .description(about)
+      .option('--name <name>', 'what to call it (default: from what it shows or does)')
+      .option('--to <path>', 'file for it (default: in the folder closest to all places)')
+      .option('--only <numbers>', 'only these places, as in 1,2,4', numbers)
+      .option('--dry-run', 'write nothing; the unified diff on stdout')
+      .option('--unproven', 'write even what cannot be proven, and say so')
+      .option('--no-types', 'leave out the type checker');
+
+  merging('unify', 'make one component, function or hook of a repeat, with a use in every place, proven')
+    .option('--as-list', 'places side by side become records and one use in a loop')
+    .action(async (id: string, paths: string[], options: UnifyOptions) => {
+      const { unifyCommand } = await import('./commands/unify.js');
+      code = await unifyCommand(host, 'unify', id, paths, options);
+    });
+  merging('frame', 'make a layout of what pages share around their own content, proven').action(
+    async (id: string, paths: string[], options: UnifyOptions) => {
+      const { unifyCommand } = await import('./commands/unify.js');
+      code = await unifyCommand(host, 'frame', id, paths, options);
+    },
+  );
+
   common(program.command('undo').argument('[id]', 'take back every change down to this one', positive))
     .description('take back the last change, or all down to a given one')
     .option('--list', 'name the changes that can be taken back')
@@ -106,6 +146,10 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     throw error;
   }
   return code;
+}
+
+function numbers(text: string): number[] {
+  return text.split(',').map((part) => positive(part.trim()));
 }
 
 function positive(text: string): number {
@@ -138,6 +182,10 @@ function explain(text: string, argv: readonly string[], host: Host): string {
         '--fail-on',
         '--format',
         '--list',
+        '--kind',
+        '--min-worth',
+        '--only',
+        '--as-list',
       ]
     : COMMANDS;
   const near = unknown && didYouMean(unknown, known);

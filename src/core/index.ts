@@ -27,9 +27,10 @@ export {
   type Repeats,
 } from './propose/repeats/repeats.js';
 export type { Given, Input } from './propose/repeats/inputs.js';
+export { differencesOf, givenText, type Difference } from './propose/repeats/differences.js';
 export type { Worth } from './propose/repeats/worth.js';
 export { applied, createFile, diffOf, editFile, type Change, type FileChange } from './steps/change.js';
-export type { PropsStyle, Seam, TypeName, TypeOracle, TypeText } from './steps/cutting.js';
+export type { PropsStyle, Seam, SeamEntry, TypeName, TypeOracle, TypeText } from './steps/cutting.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
 export { unify, type UnifyChange, type UnifyStepRequest } from './steps/unify.js';
 export { proveFiles, unresolvedNames } from './proof/files.js';

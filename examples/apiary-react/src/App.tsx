@@ -494,6 +494,10 @@ export default function App() {
           </p>
         )}
         <p>
+          <a href="?page=keepers">Keepers</a>, <a href="?page=prices">prices</a> and{' '}
+          <a href="?page=association">the association</a> have pages of their own.
+        </p>
+        <p>
           <small>Lindenau bee-keeping co-operative, made up for this demo.</small>
         </p>
       </footer>

@@ -253,8 +253,22 @@ class Pairing {
     if (!forms.labelOf(x).startsWith('<') || forms.label[x] !== forms.label[y]) return false;
     if (String(outer(x)) !== String(outer(y)) || !this.#attributes(x, y, false)) return false;
     this.counterparts[x - this.reference.first] = y;
-    this.runs.push({ parent: x, from: 0, to: siblingsIn(forms, x).length });
+    const [xs, ys] = [siblingsIn(forms, x), siblingsIn(forms, y)];
+    // A heading that both begin with belongs to what is around the content.
+    let from = 0;
+    while (
+      from < xs.length &&
+      from < ys.length &&
+      this.#isHeading(xs[from]!) &&
+      this.#pairOrReplace(xs[from]!, ys[from]!)
+    )
+      from++;
+    this.runs.push({ parent: x, from, to: xs.length });
     return true;
+  }
+
+  #isHeading(node: number): boolean {
+    return /^<(?:h[1-6]|legend|caption|summary)>$/.test(this.forms.labelOf(node));
   }
 
   /** Positions that are paired, in order. */

@@ -268,7 +268,7 @@ class Lowering {
 
   #labelOf(node: Node): string {
     let label: string = node.type;
-    const record = node as unknown as Record<string, unknown>;
+    const record = node as unknown as Record<string, string | boolean | undefined>;
     for (const mark of MARKS[node.type] ?? []) if (record[mark]) label += ` ${String(record[mark])}`;
     return label;
   }
@@ -376,7 +376,7 @@ class Lowering {
   }
 
   #key(node: Node): void {
-    const name = node.type === 'Literal' ? String(node.value) : 'name' in node ? String(node.name) : '';
+    const name = node.type === 'Literal' ? String(node.value) : node.type === 'Identifier' ? node.name : '';
     this.forms.leaf(this.#label(`key ${name}`), ...node.range);
   }
 

@@ -79,6 +79,14 @@ const catalogue = {
     `no repeat has the id "${id}"${near}`,
     'run `verkstad repeats` for the ids; they change when a place is edited',
   ],
+  'repeat-place': (given: number, most: number) => [
+    `there is no place ${given}: the repeat has ${most}`,
+    'see `verkstad repeats` for the numbers',
+  ],
+  'repeat-kind': (id: string, kind: string) => [
+    kind === 'frame' ? `${id} is the frame of several pages` : `${id} is no frame, it is ${kind}`,
+    kind === 'frame' ? `run \`verkstad frame ${id}\`` : `run \`verkstad unify ${id}\``,
+  ],
   'repeat-places': () => ['fewer than two places are left', 'name at least two places with --only'],
   'unify-circular': (needed: string) => [
     `the places are in several files, and the common part needs "${needed}", which needs it in turn`,

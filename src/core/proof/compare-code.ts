@@ -121,9 +121,13 @@ function bindReturned(
   }
 }
 
+/** A variable of the second side, at one of the uses of what declares it. */
+type Bound = Variable | { readonly env: Env; readonly variable: Variable };
+
 export abstract class CodeComparison {
-  protected readonly toBefore = new Map<Variable, Variable>();
-  protected readonly toAfter = new Map<Variable, Variable>();
+  protected readonly expansions = new Map<Env, Map<Variable, Bound>>();
+  protected readonly toBefore = new Map<Bound, Variable>();
+  protected readonly toAfter = new Map<Variable, Bound>();
   protected readonly compared = new Set<Node>();
   /** Statements of the first side that were found again inside a new component. */
   protected readonly found = new Set<Node>();
@@ -271,16 +275,32 @@ export abstract class CodeComparison {
     } else fail();
   }
 
+  /** What an expanded function declares is another thing at each of its uses. */
+  protected boundIn(variable: Variable, code: Code): Bound {
+    if (variable.scope.type === 'module') return variable;
+    let env = code.env;
+    const id = variable.identifiers[0];
+    const holds = (owner: Node) => id && nodeWithin(id, { start: owner.range[0], end: owner.range[1] });
+    while (env && (env.splice || env.module !== code.module || !holds(env.owner))) env = env.parent;
+    if (!env) return variable;
+    const inEnv = this.expansions.get(env) ?? new Map<Variable, Bound>();
+    this.expansions.set(env, inEnv);
+    const known = inEnv.get(variable) ?? { env, variable };
+    inEnv.set(variable, known);
+    return known;
+  }
+
   /** Takes two variables for the same from here on. True when that is new; throws when it contradicts an earlier pair. */
   pair(left: Variable, right: Variable, a: Code, b: Code): boolean {
+    const bound = this.boundIn(right, b);
     const known = this.toAfter.get(left);
-    const back = this.toBefore.get(right);
-    if (known === right && (back === left || isModuleFunction(left))) return false;
+    const back = this.toBefore.get(bound);
+    if (known === bound && (back === left || isModuleFunction(left))) return false;
     // Two functions of one text may become one.
     if (known || (back && !(isModuleFunction(left) && isModuleFunction(back))))
       this.differ(a, b, `"${left.name}" and "${right.name}" are not the same thing`);
-    this.toAfter.set(left, right);
-    this.toBefore.set(right, left);
+    this.toAfter.set(left, bound);
+    this.toBefore.set(bound, left);
     return true;
   }
 
@@ -387,7 +407,14 @@ export abstract class CodeComparison {
       } else ok = false;
     });
     if (!ok) return undefined;
-    const env: Env = { owner: target, component: false, values, parent: callee.env, later: this.later };
+    const env: Env = {
+      owner: target,
+      module: callee.module,
+      component: false,
+      values,
+      parent: callee.env,
+      later: this.later,
+    };
     return { node: target.body, module: callee.module, env };
   }
 
@@ -540,7 +567,15 @@ export abstract class CodeComparison {
     if (opened.every(({ hook }) => !hook)) return statements.map((node) => ({ ...b, node }));
     const values = new Map<Variable, Value>();
     const outer = b.env;
-    const env: Env = { owner: ownerOf(b), component: false, values, parent: outer, later: outer?.later ?? 0 };
+    const env: Env = {
+      owner: ownerOf(b),
+      module: b.module,
+      component: false,
+      splice: true,
+      values,
+      parent: outer,
+      later: outer?.later ?? 0,
+    };
     return opened.flatMap(({ node, hook }): Code[] => {
       if (!hook) return [{ ...b, env, node }];
       const own = (hook.body.node as TSESTree.BlockStatement).body.filter((s) => !isTypeStatement(s));

@@ -78,6 +78,7 @@ function bindWhole({ fn, module }: NewComponent, spread: TSESTree.JSXSpreadAttri
   const value: Value = { kind: 'code', code: { ...code, node: spread.argument } };
   return {
     owner: fn,
+    module,
     component: true,
     values: new Map(variable ? [[variable, value]] : []),
     parent: code.env,
@@ -93,7 +94,7 @@ function bindProps(
 ): Env {
   const parameter = fn.params[0];
   const values = new Map<Variable, Value>();
-  const base: Env = { owner: fn, component: true, values, parent: code.env, later };
+  const base: Env = { owner: fn, module, component: true, values, parent: code.env, later };
   if (!parameter) return base;
   if (parameter.type === 'Identifier') {
     const variable = module.scopes.variableOf(parameter);

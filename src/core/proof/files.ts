@@ -42,7 +42,7 @@ function modulesOf(
 
 /** Names of values that have no meaning in the changed files and had none to need before; imports of nothing as well. */
 export function unresolvedNames(before: Project, after: Project, paths: readonly string[]): string[] {
-  const known = new Set<string>();
+  const known = new Set(['undefined', 'NaN', 'Infinity']);
   const left = modulesOf(before, paths);
   const right = modulesOf(after, paths);
   if ('answer' in left || 'answer' in right) return [];

@@ -261,7 +261,8 @@ class ModulePass {
       if (this.#matchedOthers.has(statement)) continue;
       const subject = subjectOf(statement);
       const variable = subject ? contents.module.scopes.moduleScope.set.get(subject) : undefined;
-      if (variable && isExpanded(variable)) continue;
+      const isMatched = variable && [...this.#matched].some((d) => d.variables.includes(variable));
+      if (variable && (isExpanded(variable) || isMatched)) continue;
       if ('directive' in statement && statement.directive) continue;
       if (isExportOnly(statement)) continue;
       throw new Mismatch('different', 'a statement was added', undefined, { module: contents.module, node: statement });

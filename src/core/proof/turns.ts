@@ -36,6 +36,7 @@ export function turnsOf(code: Code, side: Side, isNew: (meaning: Meaning) => boo
     const value: Value = { kind: 'code', code: { node: element, module: meaning.module, env: undefined } };
     const env: Env = {
       owner: fn,
+      module: code.module,
       component: false,
       values: new Map([[variable, value]]),
       parent: code.env,

@@ -27,12 +27,16 @@ export type Value =
 /** The bindings of one expanded component or reduced call. */
 export interface Env {
   readonly owner: FunctionNode;
+  /** Where the owner stands. */
+  readonly module: ProofModule;
   /** An expanded component, rather than a reduced call: it has no `this` of the host. */
   readonly component: boolean;
   readonly values: ReadonlyMap<Variable, Value>;
   /** Set when the parameter is one plain name: `props`. */
   readonly whole?: { readonly variable: Variable; readonly attributes: ReadonlyMap<string, Value> };
   readonly parent: Env | undefined;
+  /** A function with the statements of its hooks in it: what it declares is its own all the same. */
+  readonly splice?: boolean;
   /** One turn of a loop over a list that is written out. */
   readonly turn?: boolean;
   /** How many functions that run later stood around the place of expansion. */

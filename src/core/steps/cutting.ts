@@ -38,10 +38,17 @@ export interface Crossed {
   readonly default: string | undefined;
 }
 
+export interface SeamEntry {
+  readonly name: string;
+  readonly type?: string;
+  /** Not every use passes it. */
+  readonly optional?: boolean;
+}
+
 /** The boundary of a region as an interface. Its width is the number of entries. */
 export interface Seam {
-  readonly props: readonly { readonly name: string; readonly type?: string }[];
-  readonly events: readonly { readonly name: string; readonly type?: string }[];
+  readonly props: readonly SeamEntry[];
+  readonly events: readonly SeamEntry[];
   readonly slots: readonly { readonly name: string }[];
 }
 

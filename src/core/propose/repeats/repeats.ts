@@ -194,7 +194,7 @@ class Weighing {
     const files = new Set(alignment.places.map((place) => forms.file(place.first).path)).size;
     const inScope = hosts.map((host) => (host ? host.bindings.length + host.props.length : 0));
     const worth = worthOf(forms, { alignment, inputs, hostNames: hostNames.length, inScope, files });
-    return worth.total > -20 ? { kind, alignment, inputs, hostNames, worth } : undefined;
+    return worth.total > 0 ? { kind, alignment, inputs, hostNames, worth } : undefined;
   }
 
   finish({ kind, alignment, inputs, hostNames, worth }: Weighed): Repeat {

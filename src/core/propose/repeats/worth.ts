@@ -37,7 +37,7 @@ export interface WorthInput {
 }
 
 export function worthOf(forms: Forms, { alignment, inputs, hostNames, inScope, files }: WorthInput): Worth {
-  const { places, reference } = alignment;
+  const { places } = alignment;
   const size = (place: Place) => weight(forms, place.first, place.end);
   const held = places.reduce((sum, place) => sum + size(place), 0);
   const width = inputs.length + hostNames;

@@ -123,6 +123,7 @@ function seamOf(shape: Interface): Seam {
   const entry = (p: Interface['props'][number]) => ({
     name: p.name,
     ...(p.type === undefined ? {} : { type: p.type }),
+    ...(p.optional ? { optional: true } : {}),
   });
   return {
     props: shape.props.filter((p) => !p.crossing.event && !p.crossing.slot).map(entry),

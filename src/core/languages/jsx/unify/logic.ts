@@ -258,7 +258,7 @@ function capturedArguments(
 
 function shorthandAware(scene: Scene, identifier: Node): (name: string) => string {
   const parent = scene.scopes.parentOf(identifier);
-  const own = 'name' in identifier ? String(identifier.name) : '';
+  const own = identifier.type === 'Identifier' ? identifier.name : '';
   const shorthand = parent?.type === 'Property' && parent.shorthand;
   return (name) => (shorthand && name !== own ? `${own}: ${name}` : name);
 }

@@ -98,8 +98,8 @@ function wholeWriter(
   if (isJsx(around.holder) || (around.holder.type === 'JSXAttribute' && around.node?.type === 'Literal'))
     return (prop) => `{${plain(prop)}}`;
   const { holder, node } = around;
-  if (holder.type === 'Property' && holder.shorthand && node)
-    return (prop) => `${text.slice(span.start, span.end)}: ${plain(prop)}`;
+  const property = node?.type === 'Property' ? node : holder.type === 'Property' ? holder : undefined;
+  if (property?.shorthand && node) return (prop) => `${text.slice(span.start, span.end)}: ${plain(prop)}`;
   return plain;
 }
 

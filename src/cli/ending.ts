@@ -1,0 +1,198 @@
+/** How every step that changes files ends on the command line: proof and types weighed, shown, written or refused. */
+import {
+  applied,
+  diffOf,
+  Lines,
+  problem,
+  textOf,
+  type Change,
+  type Problem,
+  type ProofResult,
+  type Seam,
+  type SeamEntry,
+} from '../core/index.js';
+import { isProblem } from '../core/index.js';
+import { Journal } from '../node/journal.js';
+import type { ProjectTypes, TypeError } from '../node/types.js';
+import type { ChangeDocument } from './formats.js';
+import { EXIT, type CommonOptions } from './host.js';
+import { frame, json, report } from './say.js';
+import type { Session } from './session.js';
+
+export interface StepOptions extends CommonOptions {
+  readonly name?: string;
+  readonly to?: string;
+  readonly dryRun?: boolean;
+  readonly unproven?: boolean;
+  readonly types: boolean;
+}
+
+/** What every step's change has. */
+export interface StepChange extends Change {
+  readonly name: string;
+  readonly target: string;
+  readonly seam: Seam;
+  readonly proof: ProofResult;
+}
+
+export interface TypesAnswer {
+  readonly answer: 'same' | 'worse' | 'skipped';
+  readonly errors: readonly TypeError[];
+  readonly reason?: string;
+}
+
+/** What only one kind of step can say about its change. */
+export interface Ending {
+  readonly change: StepChange;
+  readonly types: TypesAnswer;
+  /** The place that a refusal points to. */
+  readonly at: { readonly path: string; readonly span: { readonly start: number; readonly end: number } };
+  /** First line of the summary, behind the name of the step. */
+  readonly headline: string;
+  readonly took: string;
+  readonly title: string;
+  readonly document: Partial<ChangeDocument>;
+}
+
+export function endStep(session: Session, ending: Ending, options: StepOptions): number {
+  const { change, types, at } = ending;
+  const { host } = session;
+  const refuse = (trouble: Problem) => {
+    report(host, trouble, session.project, session.colors, session.json);
+    return EXIT.refused;
+  };
+  if (change.proof.answer !== 'same' && !options.unproven) {
+    if (!session.json) showDifference(session, change);
+    const code = change.proof.answer === 'different' ? 'proof-different' : 'proof-unknown';
+    return refuse(problem(code, change.proof.before ?? at, change.proof.detail));
+  }
+  if (types.answer === 'worse' && !options.unproven) {
+    const first = types.errors[0]!;
+    return refuse(problem('types-worse', at, `${first.path}: ${first.message}`));
+  }
+  if (options.dryRun) {
+    if (session.json) host.out(json(document(ending)));
+    else {
+      host.out(diffOf(session.project.files, change));
+      session.note(summary(session, ending, 'nothing written: --dry-run').trimEnd());
+    }
+    return EXIT.done;
+  }
+  // Put into words before writing: afterwards the files are other files.
+  const said = session.json
+    ? json(document(ending))
+    : summary(session, ending, 'written; `verkstad undo` takes it back');
+  const entry = new Journal(session.root).write(change, ending.title);
+  if (isProblem(entry)) return refuse(entry);
+  host.out(said);
+  return EXIT.done;
+}
+
+/** The type checker of the project, where the file has types. */
+export async function typesFor(session: Session, path: string): Promise<ProjectTypes | undefined> {
+  if (!/\.[cm]?tsx?$/.test(path)) return undefined;
+  const { ProjectTypes } = await import('../node/types.js');
+  return new ProjectTypes(session.root, session.project.files, path);
+}
+
+/** New type errors, and no others. */
+export async function checkTypes(
+  session: Session,
+  change: StepChange,
+  oracle: ProjectTypes | undefined,
+  before: readonly TypeError[],
+): Promise<TypesAnswer> {
+  if (!oracle) return { answer: 'skipped', errors: [], reason: 'the file has no types' };
+  if (oracle.config === undefined) return { answer: 'skipped', errors: [], reason: 'the project has no tsconfig.json' };
+  const { newErrors } = await import('../node/types.js');
+  const paths = change.files.map((f) => f.path);
+  oracle.use(applied(session.project.files, change), paths);
+  const errors = newErrors(before, oracle.errors(paths));
+  return { answer: errors.length > 0 ? 'worse' : 'same', errors };
+}
+
+function document({ change, types, document: own }: Ending): ChangeDocument {
+  const { proof } = change;
+  return {
+    format: 'verkstad/change@1',
+    step: change.step,
+    name: change.name,
+    target: change.target,
+    ...own,
+    files: change.files.map(({ path, change: kind }) => ({ path, change: kind })),
+    seam: { props: [...change.seam.props], events: [...change.seam.events], slots: [...change.seam.slots] },
+    proof: { answer: proof.answer, ...(proof.answer === 'same' ? {} : { detail: proof.detail }) },
+    types: {
+      answer: types.answer,
+      ...(types.reason ? { reason: types.reason } : {}),
+      errors: types.errors.map(({ path, code, message }) => ({ path, code, message })),
+    },
+    notes: [...change.notes],
+  };
+}
+
+function summary(session: Session, { change, types, headline, took }: Ending, ending: string): string {
+  const { colors: c } = session;
+  const row = (name: string, value: string) => `  ${c.dim(name.padEnd(8))} ${value}`;
+  const named = (p: SeamEntry) => (p.optional ? `${p.name}?` : p.name);
+  const typed = (list: readonly SeamEntry[]) =>
+    list.map((p) => (p.type ? `${named(p)}: ${p.type}` : named(p))).join(', ');
+  const out = [`${c.bold(`${change.step} ${change.name}`)}  ${headline}`];
+  out.push(row('took', took));
+  // A long list is easier to read one under the other.
+  const rows = (name: string, list: readonly SeamEntry[]) => {
+    const one = typed(list);
+    if (one.length <= 84) return [row(name, one)];
+    return list.map((entry, i) => row(i === 0 ? name : '', typed([entry])));
+  };
+  const { props, events, slots } = change.seam;
+  if (props.length) out.push(...rows('props', props));
+  if (events.length) out.push(...rows('events', events));
+  if (slots.length) out.push(row('slots', slots.map((s) => s.name).join(', ')));
+  if (props.length + events.length + slots.length === 0) out.push(row('props', 'none: nothing crosses'));
+  const proof = change.proof;
+  out.push(
+    row(
+      'proof',
+      proof.answer === 'same'
+        ? `${c.green('same')} with <${proof.expanded.join('>, <')}> expanded`
+        : `${c.red(proof.answer)}: ${proof.detail}`,
+    ),
+  );
+  const word = {
+    same: c.green('no new errors'),
+    worse: c.red(`${types.errors.length} new errors`),
+    skipped: `skipped: ${types.reason ?? ''}`,
+  }[types.answer];
+  out.push(row('types', word));
+  for (const file of change.files) {
+    const count = new Lines(file.text ?? '').count;
+    const lines = new Lines(textOf(session.project.files, file.path) ?? '');
+    out.push(
+      row(
+        file.change,
+        file.change === 'edit'
+          ? `${file.path}  ${lines.count} ${c.dim('→')} ${count} lines`
+          : `${file.path}  ${count} lines`,
+      ),
+    );
+  }
+  for (const note of change.notes) out.push(row('note', note));
+  return `${out.join('\n')}\n${c.dim(ending)}\n`;
+}
+
+/** The first difference in both files. */
+function showDifference(session: Session, change: StepChange): void {
+  if (change.proof.answer === 'same') return;
+  const show = (
+    title: string,
+    place: { path: string; span: { start: number; end: number } } | undefined,
+    text: string | undefined,
+  ) => {
+    if (place && text !== undefined)
+      session.host.err(`${title} ${place.path}\n${frame(text, place.span, session.colors)}\n`);
+  };
+  show('before', change.proof.before, change.proof.before && textOf(session.project.files, change.proof.before.path));
+  const after = applied(session.project.files, change);
+  show('after ', change.proof.after, change.proof.after && textOf(after, change.proof.after.path));
+}

@@ -1,0 +1,58 @@
+/** What differs between the places of a repeat, for people: names that differ in the same way are one difference. */
+import type { Forms } from '../../forms/forms.js';
+import type { Given, Input } from './inputs.js';
+import type { Repeat } from './repeats.js';
+
+export interface Difference {
+  /** At each place: what differs, without what all have in common; undefined where there is nothing. */
+  readonly values: readonly (string | undefined)[];
+  readonly inputs: readonly Input[];
+}
+
+/** `textOf` gives the source text of `[start, end)` of a file. */
+export function differencesOf(
+  forms: Forms,
+  repeat: Repeat,
+  textOf: (path: string, start: number, end: number) => string,
+): Difference[] {
+  const found = new Map<string, { values: readonly (string | undefined)[]; inputs: Input[] }>();
+  for (const input of repeat.inputs) {
+    const texts = input.values.map((value) => value && givenText(forms, value, textOf));
+    const words = varyingWords(texts);
+    // The case of a name is part of its spelling, not of the difference.
+    const key = words ? words.map((w) => w.toLowerCase()).join('\0') : `${input.name}\0${texts.join('\0')}`;
+    const known = found.get(key);
+    if (known) known.inputs.push(input);
+    else found.set(key, { values: texts, inputs: [input] });
+  }
+  return [...found.values()].map(({ values, inputs }) => ({
+    values: inputs.length > 1 ? (varyingWords(values) ?? values) : values,
+    inputs,
+  }));
+}
+
+export function givenText(
+  forms: Forms,
+  given: Given,
+  textOf: (path: string, start: number, end: number) => string,
+): string {
+  if (given.kind === 'string') return given.text;
+  if (given.kind === 'flag') return 'true';
+  const nodes = given.kind === 'code' ? [given.node] : given.nodes;
+  const last = nodes[nodes.length - 1]!;
+  return textOf(forms.file(nodes[0]!).path, forms.start[nodes[0]!]!, forms.end[last]!) || 'true';
+}
+
+/** `heather` and `clover` for `heatherHives` and `cloverHives`; undefined where the texts are no names with a part in common. */
+function varyingWords(texts: readonly (string | undefined)[]): string[] | undefined {
+  if (texts.some((t) => t === undefined || !/^[A-Za-z_$][\w$]*$/.test(t))) return undefined;
+  const words = (texts as string[]).map((t) => t.match(/[A-Z]?[a-z0-9]+|[A-Z]+(?![a-z])/g) ?? [t]);
+  const least = Math.min(...words.map((w) => w.length)) - 1;
+  const all = (at: (w: readonly string[]) => string | undefined) =>
+    words.every((w) => at(w)?.toLowerCase() === at(words[0]!)?.toLowerCase());
+  let head = 0;
+  while (head < least && all((w) => w[head])) head++;
+  let tail = 0;
+  while (tail < least - head && all((w) => w[w.length - 1 - tail])) tail++;
+  return words.map((w) => w.slice(head, w.length - tail).join(''));
+}
