@@ -80,7 +80,9 @@ export function judge(cases) {
     for (const f of found) {
       if ([...one.groups.values()].some((places) => matches(places, f.places))) continue;
       const { group } = f;
-      wrong.push(`${one.name}: ${group.kind} ${group.name} ×${group.places.length} worth ${group.worth.total} at ${f.places.map((p) => `${p.path}:${p.lines.join('-')}`).join(' ')}`);
+      wrong.push(
+        `${one.name}: ${group.kind} ${group.name} ×${group.places.length} worth ${group.worth.total} at ${f.places.map((p) => `${p.path}:${p.lines.join('-')}`).join(' ')}`,
+      );
     }
   }
   return { cases: cases.length, wanted, reported, hits, missed, wrong };

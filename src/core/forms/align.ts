@@ -82,7 +82,10 @@ export function isMarkup(forms: Forms, node: number): boolean {
 
 /** Nodes that stand among siblings: what is left of an element's parts without its attributes. */
 export function siblingsIn(forms: Forms, node: number): number[] {
-  return forms.partsOf(node).filter((part) => isMarkup(forms, part));
+  const siblings: number[] = [];
+  for (let at = node + 1, end = node + forms.size[node]!; at < end; at += forms.size[at]!)
+    if (isMarkup(forms, at)) siblings.push(at);
+  return siblings;
 }
 
 export function attributesOf(forms: Forms, node: number): number[] {
@@ -240,10 +243,20 @@ class Pairing {
     let [i, j] = [0, 0];
     for (const [x, y] of [...pairs, [xs.length, ys.length] as const]) {
       const alone = x - i === 1 && y - j === 1 && this.#pairOuter(xs[i]!, ys[j]!);
-      if ((x > i || y > j) && !alone) this.runs.push({ parent, from: i, to: x });
+      if ((x > i || y > j) && !alone) this.runs.push({ parent, ...this.#wholeText(xs, ys.slice(j, y), i, x) });
       if (x < xs.length && !this.#pairOrReplace(xs[x]!, ys[y]!)) this.runs.push({ parent, from: x, to: x + 1 });
       [i, j] = [x + 1, y + 1];
     }
+  }
+
+  /** A difference within running text takes in the text around it: half a sentence is no input. */
+  #wholeText(xs: readonly number[], ys: readonly number[], from: number, to: number): { from: number; to: number } {
+    const isText = (node: number) => /^(?:text|shown)$/.test(this.forms.labelOf(node));
+    if (![...xs.slice(from, to), ...ys].some(isText)) return { from, to };
+    let [first, last] = [from, to];
+    while (first > 0 && isText(xs[first - 1]!)) first--;
+    while (last < xs.length && isText(xs[last]!)) last++;
+    return { from: first, to: last };
   }
 
   /** Two elements of one name and with the same attributes whose content has nothing in common: only that differs. */

@@ -60,6 +60,13 @@ export class Forms {
     return this.#roles[this.label[node]!]!;
   }
 
+  /** The first part of a node with a label; undefined where there is none. */
+  partLabelled(node: number, label: number): number | undefined {
+    for (let at = node + 1, end = node + this.size[node]!; at < end; at += this.size[at]!)
+      if (this.label[at] === label) return at;
+    return undefined;
+  }
+
   /** The parts of a node, in order. */
   partsOf(node: number): number[] {
     const parts: number[] = [];

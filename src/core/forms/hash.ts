@@ -68,35 +68,45 @@ export function sketchesOf(
   least: number,
 ): Sketches {
   const elements: number[] = [];
-  const result: Int32Array[] = [];
-  const open: { node: number; end: number; label: number; lanes: Int32Array }[] = [];
   const { size, flags, label } = forms;
+  const ends: number[] = [];
+  const nodes: number[] = [];
+  // One sketch for each level of nesting, used again for every element on it.
+  const levels: Int32Array[] = [];
+  let lanes = new Int32Array(LANES * 256);
   const close = () => {
-    const { node, lanes } = open.pop()!;
+    const node = nodes.pop()!;
+    ends.pop();
+    const own = levels[nodes.length]!;
     if (size[node]! >= least) {
+      if ((elements.length + 1) * LANES > lanes.length) {
+        const wider = new Int32Array(lanes.length * 2);
+        wider.set(lanes);
+        lanes = wider;
+      }
+      lanes.set(own, elements.length * LANES);
       elements.push(node);
-      result.push(lanes);
     }
-    const above = open[open.length - 1];
-    if (above) for (let i = 0; i < LANES; i++) if (lanes[i]! < above.lanes[i]!) above.lanes[i] = lanes[i]!;
+    const above = levels[nodes.length - 1];
+    if (above) for (let i = 0; i < LANES; i++) if (own[i]! < above[i]!) above[i] = own[i]!;
   };
   for (let node = 0; node < forms.length; node++) {
-    while (open.length > 0 && open[open.length - 1]!.end <= node) close();
+    while (ends.length > 0 && ends[ends.length - 1]! <= node) close();
+    const depth = nodes.length;
     if (isElement(node)) {
-      const above = open[open.length - 1];
-      const lanes = new Int32Array(LANES).fill(0x7fffffff);
-      open.push({ node, end: node + size[node]!, label: label[node]!, lanes });
-      addPiece(lanes, mix(mix(above ? above.label : 0, label[node]!), 3));
-    } else if (open.length > 0 && (flags[node]! & FLAGS.markup) === 0) {
+      const own = (levels[depth] ??= new Int32Array(LANES));
+      own.fill(0x7fffffff);
+      const around = depth > 0 ? label[nodes[depth - 1]!]! : 0;
+      nodes.push(node);
+      ends.push(node + size[node]!);
+      addPiece(own, mix(mix(around, label[node]!), 3));
+    } else if (depth > 0 && (flags[node]! & FLAGS.markup) === 0) {
       // A part without elements in it is one piece: an attribute with its value, a text, an expression.
-      const { lanes, label: around } = open[open.length - 1]!;
-      addPiece(lanes, mix(mix(around, shapes.a[node]!), 5));
+      addPiece(levels[depth - 1]!, mix(mix(label[nodes[depth - 1]!]!, shapes.a[node]!), 5));
       node += size[node]! - 1;
     }
   }
-  while (open.length > 0) close();
-  const lanes = new Int32Array(result.length * LANES);
-  result.forEach((entry, i) => lanes.set(entry, i * LANES));
+  while (ends.length > 0) close();
   return { elements, lanes };
 }
 

@@ -4,7 +4,6 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Attribute, Code, ComponentModel, Markup, ModuleModel } from '../markup/model.js';
 import type { Node } from '../script/parser.js';
 import { bare, isFunction } from '../script/walk.js';
-import { childLists } from '../markup/walk.js';
 import { FLAGS, type Forms, type Role } from './forms.js';
 
 /** What tells two nodes of one type apart besides their parts. */
@@ -118,12 +117,9 @@ class Lowering {
     });
   }
 
-  #embed(roots: readonly Markup[]): void {
-    const pending = [...roots];
-    for (let node = pending.pop(); node; node = pending.pop()) {
-      this.#embedded.set(keyOf(node.start, node.end), node);
-      for (const list of childLists(node)) pending.push(...list);
-    }
+  /** Markup that will be met inside of code. */
+  #embed(nodes: readonly Markup[]): void {
+    for (const node of nodes) this.#embedded.set(keyOf(node.start, node.end), node);
   }
 
   #label(text: string, role: Role = 'other'): number {
@@ -151,6 +147,7 @@ class Lowering {
         const inner = bare(node.code.syntax);
         if (inner.type === 'Literal' && typeof inner.value === 'string') return this.#text(inner.value, start, end);
         open('shown');
+        this.#embed(node.parts);
         this.#code(node.code.syntax, node.code.start === start && node.code.end === end);
         break;
       }
@@ -166,8 +163,10 @@ class Lowering {
       case 'loop':
         open('loop');
         this.#within('source', node.source);
-        if (node.turn) this.#within('turn', node.turn);
-        else {
+        if (node.turn) {
+          this.#embed(node.body);
+          this.#within('turn', node.turn);
+        } else {
           for (const item of node.items) this.#leaf('binding', start, start, item);
           this.#siblings(node.body);
         }
@@ -209,8 +208,10 @@ class Lowering {
     const { start, end } = attribute;
     const label = attribute.kind === 'spread' ? '{...}' : `@${attribute.name}`;
     forms.open(this.#label(label, 'attribute'), start, end);
-    if (attribute.code) this.#code(attribute.code.syntax);
-    else if (attribute.quoted) {
+    if (attribute.code) {
+      this.#embed(attribute.parts);
+      this.#code(attribute.code.syntax);
+    } else if (attribute.quoted) {
       const { quoted } = attribute;
       forms.leaf(this.#label('string', 'expression'), quoted.start, quoted.end, forms.intern(attribute.text ?? ''));
     } else this.#leaf('boolean', end, end, 'true', 'expression');

@@ -15,7 +15,7 @@ export interface CandidateGroup {
 }
 
 /** Smallest markup, logic and near repeat that is looked at, in nodes of the neutral form. */
-const LEAST = { markup: 9, run: 10, logic: 12, near: 16, frame: 8 };
+const LEAST = { markup: 9, run: 10, logic: 12, near: 16, frame: 5 };
 /** Longest run of siblings or statements that is looked for as one thing. */
 const LONGEST_RUN = 6;
 /** How alike two shapes must be to be one thing with an edit. */
@@ -67,15 +67,13 @@ type NodeKind = 'element' | 'list' | 'function' | 'block' | 'declarator' | 'othe
 
 /** What a node is to this phase, by label. */
 class NodeKinds {
-  readonly #byLabel = new Map<number, NodeKind>();
+  readonly #byLabel: NodeKind[] = [];
 
   constructor(readonly forms: Forms) {}
 
   of(node: number): NodeKind {
     const label = this.forms.label[node]!;
-    let kind = this.#byLabel.get(label);
-    if (!kind) this.#byLabel.set(label, (kind = kindOf(this.forms.labelOf(node))));
-    return kind;
+    return (this.#byLabel[label] ??= kindOf(this.forms.labelOf(node)));
   }
 }
 
@@ -89,7 +87,7 @@ function kindOf(label: string): NodeKind {
 
 /** The key of the root belongs to the use and does not count. */
 function rootKey(forms: Forms, shapes: Shapes, node: number): number {
-  const key = forms.partsOf(node).find((part) => forms.labelOf(part) === '@key');
+  const key = forms.partLabelled(node, forms.intern('@key', 'attribute'));
   if (key === undefined) return shapeKey(shapes, node);
   return mix(
     runKey(
@@ -113,17 +111,22 @@ function isPlainLogic(forms: Forms, node: number): boolean {
 
 function addRuns(forms: Forms, shapes: Shapes, siblings: readonly number[], runs: Buckets, least: number): void {
   if (siblings.length < 3) return;
+  const text = forms.intern('text', 'markup');
   for (let from = 0; from + 1 < siblings.length; from++) {
+    const first = siblings[from]!;
+    if (forms.label[first] === text) continue;
     let size = 0;
+    let alike = true;
+    const run: number[] = [];
     for (let to = from; to < Math.min(siblings.length, from + LONGEST_RUN); to++) {
-      size += forms.size[siblings[to]!]!;
-      const run = siblings.slice(from, to + 1);
-      if (run.length < 2 || run.length === siblings.length || size < least) continue;
-      const edges = [run[0]!, run[run.length - 1]!];
-      if (edges.some((n) => forms.labelOf(n) === 'text')) continue;
+      const last = siblings[to]!;
+      run.push(last);
+      size += forms.size[last]!;
+      alike &&= shapes.a[last] === shapes.a[first];
       // A run of equal siblings is many places of one of them.
-      if (run.every((n) => shapes.a[n] === shapes.a[run[0]!])) continue;
-      runs.add(runKey(shapes, run), { first: run[0]!, end: run[run.length - 1]! + forms.size[run[run.length - 1]!]! });
+      if (run.length < 2 || alike || size < least || run.length === siblings.length || forms.label[last] === text)
+        continue;
+      runs.add(runKey(shapes, run), { first, end: last + forms.size[last]! });
     }
   }
 }
@@ -216,7 +219,8 @@ function width(group: readonly Place[]): number {
 
 /** Elements of different shapes that share most of their pieces, each group with all places of its shapes. */
 function nearGroups(forms: Forms, shapes: Shapes, singles: Buckets, leave: ReadonlySet<number>): Place[][] {
-  const isElement = (node: number) => forms.labelOf(node).startsWith('<');
+  const kinds = new NodeKinds(forms);
+  const isElement = (node: number) => kinds.of(node) === 'element';
   const { elements, lanes } = sketchesOf(forms, shapes, isElement, LEAST.near);
   const shapeOf = new Map<number, Place[]>();
   for (const list of singles.lists()) for (const place of list) shapeOf.set(place.first, list);

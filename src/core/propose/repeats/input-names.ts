@@ -147,9 +147,11 @@ export class InputNames {
     const term = this.#termBefore(element);
     if (term) names.push(term);
     const own = this.#classWord(element);
-    if (own) names.push(own);
-    const tag = BY_TAG[this.forms.labelOf(element)];
-    if (tag) names.push(tag);
+    const label = this.forms.labelOf(element);
+    const tag = BY_TAG[label];
+    // The class of a button says how it looks.
+    const byTag = label === '<button>' || label === '<a>';
+    names.push(...[byTag ? tag : own, byTag ? own : tag].filter((n) => n !== undefined));
     return [...names, 'text'];
   }
 

@@ -206,10 +206,14 @@ class Weighing {
     const text = (place: RepeatPlace) => this.#text(place.path).slice(place.start, place.end);
     const print = fingerprint(kind + places.map((p) => `${p.path}\n${text(p)}`).join('\n'));
     const reference = alignment.places[alignment.reference]!;
+    const name = lazily(() => nameOfRepeat(this.project, kind, places, alignment, forms));
     return {
       id: kind[0]! + print.slice(0, 5),
       kind,
-      name: nameOfRepeat(this.project, kind, places, alignment, forms),
+      // Worked out for those that are shown: it needs the files again.
+      get name() {
+        return name();
+      },
       places,
       alike: fixedSize(forms, alignment) / weight(forms, reference.first, reference.end),
       inputs,
@@ -269,6 +273,8 @@ class Weighing {
     );
     const found = new Map<string, HostName>();
     const { first, end } = alignment.places[alignment.reference]!;
+    for (let node = first; node < end; node++)
+      if (forms.labelOf(node) === 'binding') bindings.delete(forms.valueOf(node));
     for (let node = first; node < end; node++) {
       if (holes.has(node)) {
         node += forms.size[node]! - 1;
@@ -281,6 +287,11 @@ class Weighing {
     }
     return [...found.values()];
   }
+}
+
+function lazily<T>(make: () => T): () => T {
+  let made: { value: T } | undefined;
+  return () => (made ??= { value: make() }).value;
 }
 
 /** Some content that is not shared, and something around it that is. */

@@ -49,7 +49,7 @@ export function worthOf(forms: Forms, { alignment, inputs, hostNames, inScope, f
   const saved = held - definition - passed.reduce((a, b) => a + b, 0) - IMPORT * files;
   const leaving = places.reduce((n, place, p) => n + (size(place) - passed[p]!) * Math.log2(1 + inScope[p]!), 0);
   const lighter = Math.max(0, leaving - definition * Math.log2(1 + width)) / BITS_A_NODE;
-  const seam = (width * Math.log2(1 + width)) / 4;
+  const seam = (width * Math.log2(1 + width)) / BITS_A_NODE;
   const round = (n: number) => Math.round(n);
   return { saved: round(saved), lighter: round(lighter), seam: round(seam), total: round(saved + lighter - seam) };
 }
