@@ -15,11 +15,13 @@ export interface CandidateGroup {
 }
 
 /** Smallest markup, logic and near repeat that is looked at, in nodes of the neutral form. */
-const LEAST = { markup: 9, run: 10, logic: 12, near: 16, frame: 5 };
+const LEAST = { markup: 9, run: 10, logic: 12, derived: 18, near: 16, frame: 5 };
 /** Longest run of siblings or statements that is looked for as one thing. */
 const LONGEST_RUN = 6;
 /** How alike two shapes must be to be one thing with an edit. */
 const NEAR = 0.55;
+/** Lanes of two sketches that must agree before the elements are compared themselves. */
+const LEAST_LANES = 4;
 /** Shapes in one bucket that are compared with each other. */
 const MOST_LEADERS = 24;
 
@@ -154,7 +156,7 @@ function addHookRuns(forms: Forms, shapes: Shapes, block: number, logic: Buckets
 /** A value that is worked out, as in `const total = …`. */
 function addDerived(forms: Forms, shapes: Shapes, declarator: number, logic: Buckets): void {
   const value = forms.partsOf(declarator)[1];
-  if (value === undefined || forms.size[value]! < LEAST.logic || !isPlainLogic(forms, value)) return;
+  if (value === undefined || forms.size[value]! < LEAST.derived || !isPlainLogic(forms, value)) return;
   if ((forms.flags[value]! & (FLAGS.hook | FLAGS.await)) !== 0 || !/^CallExpression/.test(forms.labelOf(value))) return;
   logic.add(shapeKey(shapes, value), placeOf(forms, value));
 }
@@ -224,7 +226,12 @@ function nearGroups(forms: Forms, shapes: Shapes, singles: Buckets, leave: Reado
   const { elements, lanes } = sketchesOf(forms, shapes, isElement, LEAST.near);
   const shapeOf = new Map<number, Place[]>();
   for (const list of singles.lists()) for (const place of list) shapeOf.set(place.first, list);
-  const bands = new Map<number, Place[][]>();
+  const bands = new Map<number, { readonly shape: Place[]; readonly at: number }[]>();
+  const alikeLanes = (x: number, y: number) => {
+    let same = 0;
+    for (let lane = 0; lane < LANES; lane++) if (lanes[x * LANES + lane] === lanes[y * LANES + lane]) same++;
+    return same;
+  };
   const joined = new Joined<Place[]>();
   elements.forEach((node, i) => {
     const shape = shapeOf.get(node);
@@ -236,14 +243,14 @@ function nearGroups(forms: Forms, shapes: Shapes, singles: Buckets, leave: Reado
       const bucket = bands.get(key) ?? [];
       bands.set(key, bucket);
       for (const other of bucket.slice(-MOST_LEADERS)) {
-        if (joined.same(shape, other)) continue;
-        const [x, y] = [node, other[0]!.first];
+        if (joined.same(shape, other.shape) || alikeLanes(i, other.at) < LEAST_LANES) continue;
+        const [x, y] = [node, other.shape[0]!.first];
         const ratio = forms.size[x]! / forms.size[y]!;
         const nested = (y <= x && x < y + forms.size[y]!) || (x <= y && y < x + forms.size[x]!);
         if (!nested && ratio > 0.6 && ratio < 1.67 && similarity(forms, shapes, x, y) >= NEAR)
-          joined.join(shape, other);
+          joined.join(shape, other.shape);
       }
-      bucket.push(shape);
+      bucket.push({ shape, at: i });
     }
   });
   return joined.groups().map((lists) => lists.flat().sort((x, y) => x.first - y.first));

@@ -2,7 +2,7 @@
  * What stands more than once in a project: candidates from fingerprints, aligned, given an interface, weighed, and the
  * best chosen so that no place is counted twice.
  */
-import { align, type Alignment, type Place } from '../../forms/align.js';
+import { align, siblingsIn, type Alignment, type Place } from '../../forms/align.js';
 import { type Forms } from '../../forms/forms.js';
 import { shapesOf, type Shapes } from '../../forms/hash.js';
 import type { ComponentForm } from '../../forms/lower.js';
@@ -132,6 +132,11 @@ interface Weighed {
   readonly worth: Worth;
 }
 
+/** What a group brings each of its places: that decides who gets a place that several could have. */
+function perPlace({ worth, alignment }: Weighed): number {
+  return worth.total / alignment.places.length;
+}
+
 /** The best first; what is left of a group after others took some of its places is weighed again. */
 function choose(
   forms: Forms,
@@ -139,7 +144,7 @@ function choose(
   again: (kind: RepeatKind, places: readonly Place[]) => Weighed | undefined,
 ): Weighed[] {
   const taken = new Uint8Array(forms.length);
-  const queue = [...weighed].sort((x, y) => y.worth.total - x.worth.total);
+  const queue = [...weighed].sort((x, y) => perPlace(y) - perPlace(x));
   const chosen: Weighed[] = [];
   const isFree = ({ first, end }: Place) => !taken.subarray(first, end).includes(1);
   while (queue.length > 0) {
@@ -149,7 +154,7 @@ function choose(
     if (free.length < places.length) {
       const less = free.length > 1 ? again(next.kind, free) : undefined;
       if (less) {
-        const at = queue.findIndex((other) => other.worth.total < less.worth.total);
+        const at = queue.findIndex((other) => perPlace(other) < perPlace(less));
         queue.splice(at < 0 ? queue.length : at, 0, less);
       }
       continue;
@@ -160,7 +165,7 @@ function choose(
     for (const { first, end } of places) taken.fill(1, first, end);
     for (const { first, end } of open) taken.fill(0, first, end);
   }
-  return chosen;
+  return chosen.sort((x, y) => y.worth.total - x.worth.total);
 }
 
 function contentOf(forms: Forms, alignment: Alignment): Place[] {
@@ -294,10 +299,16 @@ function lazily<T>(make: () => T): () => T {
   return () => (made ??= { value: make() }).value;
 }
 
-/** Some content that is not shared, and something around it that is. */
+/** Some content that is not shared, and more than one thing around it that is. */
 function isFrame(forms: Forms, alignment: Alignment): boolean {
   const size = (nodes: readonly number[]) => nodes.reduce((n, node) => n + forms.size[node]!, 0);
-  return alignment.holes.some(
-    (hole) => hole.kind === 'slot' && hole.values.filter((nodes) => size(nodes) >= 4).length * 2 > hole.values.length,
-  );
+  return alignment.holes.some((hole) => {
+    if (hole.kind !== 'slot') return false;
+    const filled = hole.values.filter((nodes) => size(nodes) >= 4).length * 2 > hole.values.length;
+    const { first } = alignment.places[alignment.reference]!;
+    const around = siblingsIn(forms, first).filter(
+      (node) => forms.labelOf(node).startsWith('<') && !hole.nodes.includes(node),
+    );
+    return filled && around.length > 1;
+  });
 }
