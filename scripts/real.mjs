@@ -1,8 +1,10 @@
 /**
- * Runs Verkstad on real code: surveys every file below DIR and cuts out, in memory and one at a time, every region
- * that a person might. Prints a table; nothing is written to DIR.
+ * Runs Verkstad on real code, in memory and one change at a time; prints a table, and nothing is written to DIR.
  *
- *   npm run real -- DIR [--sample N] [--seed S] [--keep OUT] [--failures] [--no-types]
+ *   npm run real -- DIR [--step extract|unify] [--sample N] [--seed S] [--keep OUT] [--failures] [--no-types] [--limit N]
+ *
+ * extract: every region of every file below DIR that a person might cut out. unify: the best repeats of each project,
+ * a hundred unless --limit says otherwise.
  */
 import { mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
@@ -11,11 +13,13 @@ import {
   applied,
   candidateRegions,
   extract,
+  findRepeats,
   isProblem,
   Lines,
   Project,
   remembering,
   textOf,
+  unify,
 } from '../dist/core/index.js';
 import { DiskFiles, oxcParser, ProjectTypes } from '../dist/node/index.js';
 
@@ -26,13 +30,14 @@ const { values, positionals } = parseArgs({
     seed: { type: 'string', default: '1' },
     keep: { type: 'string' },
     step: { type: 'string', default: 'extract' },
+    limit: { type: 'string', default: '100' },
     failures: { type: 'boolean', default: false },
     'no-types': { type: 'boolean', default: false },
   },
 });
 const root = positionals[0] && resolve(positionals[0]);
-if (!root || !statSync(root, { throwIfNoEntry: false })?.isDirectory()) {
-  console.error('usage: npm run real -- DIR [--sample N] [--seed S] [--keep OUT] [--failures]');
+if (!root || !['extract', 'unify'].includes(values.step) || !statSync(root, { throwIfNoEntry: false })?.isDirectory()) {
+  console.error('usage: npm run real -- DIR [--step extract|unify] [--sample N] [--seed S] [--keep OUT] [--failures]');
   process.exit(2);
 }
 
@@ -119,8 +124,20 @@ for (const dir of projectRoots(root)) {
     const components = model.components.filter((c) => c.kind !== 'helper');
     totals.components += components.length;
     row.components += components.length;
+    if (values.step !== 'extract') continue;
     const roots = [...model.components.flatMap((c) => c.markup), ...model.mounts];
-    for (const region of candidateRegions(text, roots)) cases.push({ project, dir, path, region, row });
+    for (const region of candidateRegions(text, roots)) {
+      const run = () => extract(project, { path, range: region, ...typesFor(dir, project, path) });
+      cases.push({ project, dir, path, region, row, run });
+    }
+  }
+  if (values.step === 'unify') {
+    const repeats = findRepeats(project);
+    for (const repeat of repeats.groups.slice(0, Number(values.limit))) {
+      const region = repeat.places[0];
+      const run = () => unify(project, { repeats, repeat, ...typesFor(dir, project, region.path) });
+      cases.push({ project, dir, path: region.path, region, row, run, repeat });
+    }
   }
   row.seconds += (Date.now() - begin) / 1000;
   rows.push(row);
@@ -137,7 +154,7 @@ const chosen =
         .map(({ c }) => c);
 if (values.keep) rmSync(values.keep, { recursive: true, force: true });
 
-chosen.forEach(({ project, dir, path, region, row }, index) => {
+chosen.forEach(({ project, dir, path, region, row, run, repeat }, index) => {
   const begin = Date.now();
   totals.regions++;
   row.regions++;
@@ -146,7 +163,7 @@ chosen.forEach(({ project, dir, path, region, row }, index) => {
   let result;
   let outcome;
   try {
-    result = extract(project, { path, range: region, ...typesFor(dir, project, path) });
+    result = run();
     outcome = isProblem(result) ? 'refused' : result.proof.answer;
     if (isProblem(result) && result.code === 'names-unresolved') outcome = 'unresolved';
   } catch (error) {
@@ -166,10 +183,12 @@ chosen.forEach(({ project, dir, path, region, row }, index) => {
           : result.proof.detail;
     count(`${outcome}: ${why.replace(/"[^"]*"/g, '"…"').slice(0, 150)}`);
     if (outcome !== 'refused')
-      failures.push(`${outcome} ${dir.slice(root.length + 1)}/${path}:${lines[0]}-${lines[1]}  ${why}`);
+      failures.push(
+        `${outcome} ${repeat ? `${repeat.id} ${repeat.kind} ` : ''}${dir.slice(root.length + 1)}/${path}:${lines[0]}-${lines[1]}  ${why}`,
+      );
   }
   row.seconds += (Date.now() - begin) / 1000;
-  if (values.keep) keep(index + 1, { project, path, lines, result, outcome });
+  if (values.keep) keep(index + 1, { project, path, lines, result, outcome, repeat });
 });
 
 function count(reason) {
@@ -177,20 +196,34 @@ function count(reason) {
 }
 
 /** One case as files, for a person or another program to judge. */
-function keep(number, { project, path, lines, result, outcome }) {
+function keep(number, { project, path, lines, result, outcome, repeat }) {
   const out = join(values.keep, String(number));
   const isChange = outcome !== 'crashed' && !isProblem(result);
   const record = {
     path,
     component: isChange ? result.name : null,
     lines,
-    step: 'extract',
+    step: values.step,
+    ...(repeat
+      ? {
+          id: repeat.id,
+          kind: repeat.kind,
+          places: repeat.places.map((p) => ({
+            path: p.path,
+            lines: new Lines(textOf(project.files, p.path)).range(p),
+          })),
+        }
+      : {}),
     answer: isChange ? result.proof.answer : null,
     refusal: isChange ? null : { code: result.code ?? 'crash', message: result.message },
     notes: isChange ? result.notes : [],
   };
   write(join(out, 'case.json'), JSON.stringify(record, null, 2) + '\n');
-  if (!isChange) return write(join(out, 'before', path), textOf(project.files, path));
+  if (!isChange) {
+    for (const at of new Set(repeat ? repeat.places.map((p) => p.path) : [path]))
+      write(join(out, 'before', at), textOf(project.files, at));
+    return;
+  }
   const after = applied(project.files, result);
   for (const file of result.files) {
     const before = textOf(project.files, file.path);
@@ -206,7 +239,9 @@ function write(path, text) {
 }
 
 const seconds = (Date.now() - started) / 1000;
-console.log('| project | files | components | regions | same | refused | other | seconds a file |');
+console.log(
+  `| project | files | components | ${values.step === 'unify' ? 'repeats' : 'regions'} | same | refused | other | seconds a file |`,
+);
 console.log('| --- | ---: | ---: | ---: | ---: | ---: | ---: | ---: |');
 for (const r of rows)
   console.log(
@@ -216,7 +251,7 @@ console.log(
   `\n${totals.files} files, ${totals.lines} lines, ${totals.components} components, ${totals.unreadable} files not readable`,
 );
 console.log(
-  `${totals.regions} regions: ${totals.same} same, ${totals.refused} refused (${((100 * totals.refused) / Math.max(1, totals.regions)).toFixed(1)} %), ${totals.different} different, ${totals.unknown} cannot tell, ${totals.unresolved} with unresolved names, ${totals.crashed} crashed; ${seconds.toFixed(1)} s`,
+  `${totals.regions} ${values.step === 'unify' ? 'repeats' : 'regions'}: ${totals.same} same, ${totals.refused} refused (${((100 * totals.refused) / Math.max(1, totals.regions)).toFixed(1)} %), ${totals.different} different, ${totals.unknown} cannot tell, ${totals.unresolved} with unresolved names, ${totals.crashed} crashed; ${seconds.toFixed(1)} s`,
 );
 for (const [reason, n] of [...reasons].sort((a, b) => b[1] - a[1])) console.log(`${String(n).padStart(6)}  ${reason}`);
 if (values.failures) for (const line of failures) console.log(line);

@@ -3,10 +3,24 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync
 import { dirname, join } from 'node:path';
 import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
-import { applied, extract, isProblem, MemoryFiles, Project, remembering, textOf } from '../src/core/index.js';
+import {
+  applied,
+  extract,
+  findRepeats,
+  isProblem,
+  MemoryFiles,
+  Project,
+  remembering,
+  textOf,
+  unify,
+  type FileSet,
+  type Problem,
+  type RepeatKind,
+  type TypeOracle,
+} from '../src/core/index.js';
 import { newErrors, oxcParser, ProjectTypes } from '../src/node/index.js';
 import { filesBelow } from './support/projects.js';
-import { renderHtml, type RenderCase } from './support/react.js';
+import { inOrder, renderHtml, type RenderCase } from './support/react.js';
 
 const FIXTURES = new URL('./fixtures', import.meta.url).pathname;
 /** Shared, so that the libraries are parsed once. */
@@ -14,7 +28,9 @@ const registry = ts.createDocumentRegistry();
 const update = process.env.UPDATE === '1';
 
 interface Case {
-  readonly extract: {
+  /** The best repeat of this kind becomes one. */
+  readonly unify?: { kind: RepeatKind; name?: string; asList?: boolean; only?: number[] };
+  readonly extract?: {
     file: string;
     from: string;
     to: string;
@@ -23,7 +39,7 @@ interface Case {
     sameFile?: boolean;
   };
   /** What react-dom/server is asked to render on both sides. */
-  readonly render?: RenderCase;
+  readonly render?: RenderCase | readonly RenderCase[];
   /** Code of the expected refusal; then there is no `after`. */
   readonly refusal?: string;
 }
@@ -41,17 +57,12 @@ async function run(folder: string): Promise<void> {
   const root = join(folder, 'before');
   const files = new MemoryFiles(filesBelow(root));
   const project = new Project(files, { script: remembering(oxcParser) });
-  const { file, from, to, ...options } = spec.extract;
-  const text = textOf(files, file)!;
-  const start = text.indexOf(from);
-  const end = text.indexOf(to, start) + to.length;
-  expect(start, `"${from}" is in ${file}`).toBeGreaterThanOrEqual(0);
-  expect(end, `"${to}" is in ${file}`).toBeGreaterThan(start);
-  const typed = /\.tsx?$/.test(file);
-  const types = typed ? new ProjectTypes(root, files, file, registry) : undefined;
-  const before = types?.errors([file]) ?? [];
+  const sources = project.sources();
+  const file = spec.extract?.file ?? sources[0]!;
+  const types = /\.tsx?$/.test(file) ? new ProjectTypes(root, files, file, registry) : undefined;
+  const before = types?.errors(sources) ?? [];
 
-  const result = extract(project, { path: file, range: { start, end }, ...options, ...(types ? { types } : {}) });
+  const result = spec.extract ? cut(project, spec.extract, types) : merge(project, spec, types);
   if (spec.refusal !== undefined) {
     expect(isProblem(result) && result.code).toBe(spec.refusal);
     expect(isProblem(result) && result.instead.length).toBeGreaterThan(0);
@@ -64,16 +75,36 @@ async function run(folder: string): Promise<void> {
   const notes = result.notes.map((note) => `${note}\n`).join('');
   compareWithExpected(join(folder, 'after'), changed, notes);
 
-  expect(result.proof).toMatchObject({ answer: 'same', expanded: [result.name] });
+  expect(result.proof).toMatchObject({ answer: 'same' });
+  if (spec.extract) expect(result.proof).toMatchObject({ expanded: [result.name] });
   if (types) {
     types.use(after, [...changed.keys()]);
     expect(newErrors(before, types.errors([...changed.keys()]))).toEqual([]);
     types.dispose();
   }
   if (!spec.render) throw new Error('a fixture that succeeds says what to render');
-  const html = await renderHtml(files, spec.render);
-  expect(html.length).toBeGreaterThan(10);
-  expect(await renderHtml(after, spec.render)).toBe(html);
+  for (const page of [spec.render].flat()) {
+    const html = await renderHtml(files, page as RenderCase);
+    expect(html.length).toBeGreaterThan(10);
+    expect(inOrder(await renderHtml(after, page as RenderCase))).toBe(inOrder(html));
+  }
+}
+
+function cut(project: Project, spec: NonNullable<Case['extract']>, types: TypeOracle | undefined) {
+  const { file, from, to, ...options } = spec;
+  const text = textOf(project.files as FileSet, file)!;
+  const start = text.indexOf(from);
+  const end = text.indexOf(to, start) + to.length;
+  expect(start, `"${from}" is in ${file}`).toBeGreaterThanOrEqual(0);
+  expect(end, `"${to}" is in ${file}`).toBeGreaterThan(start);
+  return extract(project, { path: file, range: { start, end }, ...options, ...(types ? { types } : {}) });
+}
+
+function merge(project: Project, spec: Case, types: TypeOracle | undefined): ReturnType<typeof unify> | Problem {
+  const { kind, ...options } = spec.unify!;
+  const repeats = findRepeats(project, { kinds: [kind] });
+  expect(repeats.groups.length, `a ${kind} repeat is found`).toBeGreaterThan(0);
+  return unify(project, { repeats, repeat: repeats.groups[0]!, ...options, ...(types ? { types } : {}) });
 }
 
 /** Every changed file and the notes, exactly; nothing missing, nothing left over. */

@@ -57,3 +57,11 @@ export async function renderHtml(files: FileSet, { file, export: name, props }: 
   if (failure !== undefined) throw new Error('rendering failed', { cause: failure });
   return html;
 }
+
+/** HTML with the attributes of each tag by name: their order means nothing. */
+export function inOrder(html: string): string {
+  return html.replace(/<([a-z][\w-]*)((?:\s+[\w:-]+(?:="[^"]*")?)+)/gi, (_, tag: string, attributes: string) => {
+    const list = attributes.match(/[\w:-]+(?:="[^"]*")?/g)!.sort();
+    return `<${tag} ${list.join(' ')}`;
+  });
+}

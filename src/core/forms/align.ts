@@ -157,6 +157,7 @@ class Pairing {
     this.counterparts[x - this.reference.first] = y;
     if (forms.size[x] === 1 && forms.size[y] === 1) return this.#leaves(label, x, y);
     const holdsSiblings = label.startsWith('<') || label === 'fragment' || label === 'arm';
+    if (label.startsWith('CallExpression')) return this.#call(forms.partsOf(x), forms.partsOf(y));
     if (!holdsSiblings) return this.#code(forms.partsOf(x), forms.partsOf(y));
     if (!this.#attributes(x, y, atRoot)) return false;
     const [conditions, others] = [x, y].map((n) => forms.partsOf(n).filter((p) => forms.roleOf(p) === 'other'));
@@ -186,6 +187,12 @@ class Pairing {
       default:
         return false;
     }
+  }
+
+  /** A method cannot be handed over without its object. */
+  #call(xs: readonly number[], ys: readonly number[]): boolean {
+    if (!this.#isName(xs[0]!) && !this.#pair(xs[0]!, ys[0]!)) return false;
+    return this.#isName(xs[0]!) ? this.#code(xs, ys) : this.#code(xs.slice(1), ys.slice(1));
   }
 
   #code(xs: readonly number[], ys: readonly number[]): boolean {

@@ -118,8 +118,8 @@ const catalogue = {
     'leave out --as-list',
   ],
   'name-invalid': (name: string) => [
-    `"${name}" is not a name for a component`,
-    'use a name that begins with a capital letter',
+    `"${name}" is not a name for this`,
+    'begin a component with a capital letter, a hook with "use" and a capital, any other function with a small letter',
   ],
   'target-exists': (path: string) => [`${path} exists already`, 'give another --to or --name'],
   'target-outside': (path: string) => [`${path} lies outside the project`, 'give a path under the root'],

@@ -251,6 +251,11 @@ export class Comparison extends CodeComparison {
     if (names[0] !== names[1]) this.differ(left, right, `the attribute "${names[0]!}" became "${names[1]!}"`);
     const [v, w] = [attributeValue(p), attributeValue(q)];
     if (!v && !w) return;
+    // An attribute without a value is true.
+    if (!v && w) {
+      const known = knownOf({ ...b, node: w });
+      if (known?.given && known.value === true) return;
+    }
     if (!v || !w) this.differ(left, right, `the attribute "${names[0]!}" has another value`);
     this.code({ ...a, node: v }, { ...b, node: w });
   }

@@ -115,6 +115,15 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
   ];
 }
 
+/** A name that only says what kind of thing is shown; undefined for runs. */
+export function plainName(nodes: readonly Markup[]): string | undefined {
+  const only = nodes.length === 1 ? unwrapped(nodes[0]!) : undefined;
+  if (only?.kind !== 'element') return undefined;
+  const role = staticText(only, 'role');
+  if (role && ROLES[role]) return ROLES[role];
+  return only.component ? `${lastPart(only.name)}Block` : (ROWS[only.name] ?? LANDMARKS[only.name]);
+}
+
 function unwrapped(node: Markup): Markup {
   return node.kind === 'branch' &&
     node.arms.filter((a) => a.body.length > 0).length === 1 &&

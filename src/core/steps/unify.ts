@@ -124,7 +124,12 @@ function chooseName(
   language: Language | undefined,
 ): Naming | Problem {
   const at = { path: repeat.places[0]!.path, span: repeat.places[0]! };
-  const valid = repeat.kind === 'logic' ? /^[a-z_$][\p{L}\p{N}_$]*$/u : /^[A-Z][\p{L}\p{N}_$]*$/u;
+  const isHook = repeat.kind === 'logic' && /^use[A-Z]/.test(repeat.name);
+  const valid = isHook
+    ? /^use[A-Z]\w*$/
+    : repeat.kind === 'logic'
+      ? /^[a-z_$][\p{L}\p{N}_$]*$/u
+      : /^[A-Z][\p{L}\p{N}_$]*$/u;
   if (request.name !== undefined && !valid.test(request.name)) return problem('name-invalid', at, request.name);
   const files = new Set(project.files.list());
   const lower = new Set([...files].map((p) => p.toLowerCase()));

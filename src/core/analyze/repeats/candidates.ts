@@ -15,7 +15,7 @@ export interface CandidateGroup {
 }
 
 /** Smallest markup, logic and near repeat that is looked at, in nodes of the neutral form. */
-const LEAST = { markup: 9, run: 10, logic: 12, derived: 18, near: 16, frame: 5 };
+const LEAST = { markup: 9, run: 10, logic: 12, hook: 30, derived: 18, near: 16, frame: 5 };
 /** Longest run of siblings or statements that is looked for as one thing. */
 const LONGEST_RUN = 6;
 /** How alike two shapes must be to be one thing with an edit. */
@@ -146,7 +146,7 @@ function addHookRuns(forms: Forms, shapes: Shapes, block: number, logic: Buckets
       if (!usable(last)) break;
       size += forms.size[last]!;
       if ((forms.flags[last]! & FLAGS.hook) !== 0) hooks++;
-      if (hooks === 0 || size < LEAST.logic * 2) continue;
+      if (hooks === 0 || size < LEAST.hook) continue;
       const run = statements.slice(from, to + 1);
       logic.add(runKey(shapes, run), { first: run[0]!, end: last + forms.size[last]! });
     }

@@ -168,6 +168,7 @@ export class InputNames {
     if (/^CallExpression/.test(label)) {
       const callee = forms.partsOf(above)[0]!;
       const setter = /^set([A-Z]\w*)$/.exec(forms.valueOf(callee))?.[1];
+      if (forms.valueOf(callee) === 'fetch') names.push('url');
       if (setter) names.push(HOST + setter[0]!.toLowerCase() + setter.slice(1));
     }
     const siblings = above === -1 ? [] : forms.partsOf(above);
@@ -305,5 +306,6 @@ function commonName(names: readonly (string | undefined)[]): string | undefined 
   const fromEnd = (w: readonly string[], i: number) => w[w.length - 1 - i]?.toLowerCase();
   while (tail < least - head && words.every((w) => fromEnd(w, tail) === fromEnd(words[0]!, tail))) tail++;
   const common = [...words[0]!.slice(0, head), ...(tail ? words[0]!.slice(-tail) : [])].join('');
-  return common.length > 2 ? common[0]!.toLowerCase() + common.slice(1) : undefined;
+  if (common.length < 3) return undefined;
+  return /^[A-Z0-9_]+$/.test(common) ? common.toLowerCase() : common[0]!.toLowerCase() + common.slice(1);
 }

@@ -45,11 +45,17 @@ export function isWorthNothing(forms: Forms, kind: string, alignment: Alignment,
   const { first, end } = alignment.places[alignment.reference]!;
   const fixed = fixedSize(forms, alignment);
   if (fixed < weight(forms, first, end) * (1 - MOST_DIFFERENT)) return kind !== 'frame' || fixed < 16;
-  if (inputs.length > 3 + fixed / 4) return true;
+  if (inputs.length > Math.min(MOST_INPUTS, 3 + fixed / 4)) return true;
+  if (DRAWING.test(forms.labelOf(first))) return true;
   if (fixed < LEAST_USE && isMereUse(forms, first)) return true;
   return substance(forms, alignment) < LEAST_SUBSTANCE;
 }
 
+/** What differs in more ways than this is not one thing. */
+const MOST_INPUTS = 8;
+/** Parts of a drawing are data. */
+const DRAWING =
+  /^<(?:path|g|circle|ellipse|rect|line|polyline|polygon|defs|stop|linearGradient|radialGradient|clipPath|mask|filter|Path|G|Circle|Rect|Line|Polygon|Defs|Stop|ClipPath|Mask)>$/;
 /** Fixed tokens from which even the use of a component is worth a name of its own. */
 const LEAST_USE = 22;
 

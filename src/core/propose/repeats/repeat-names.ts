@@ -7,7 +7,7 @@ import type { Project } from '../../project/project.js';
 import type { Markup } from '../../markup/model.js';
 import { textOf } from '../../files/files.js';
 import { componentNameFromFile } from '../../files/paths.js';
-import { proposeNames } from '../names.js';
+import { plainName, proposeNames } from '../names.js';
 import type { RepeatPlace } from './repeats.js';
 
 export function nameOfRepeat(
@@ -22,7 +22,7 @@ export function nameOfRepeat(
   // What every place would be called is what they have in common; a heading of one of them is not.
   const proposals = places.slice(0, MOST_ASKED).map((place) => namesAt(project, place));
   const first = proposals[0]!;
-  const common = first.find((name) => proposals.every((names) => names.includes(name)));
+  const common = first.find((name) => name !== '' && proposals.every((names) => names.includes(name)));
   return plain(common ?? first[first.length - 1]!);
 }
 
@@ -38,8 +38,9 @@ const MOST_ASKED = 5;
 function namesAt(project: Project, place: RepeatPlace): string[] {
   const host = place.component ?? componentNameFromFile(place.path);
   const text = textOf(project.files, place.path) ?? '';
-  const names = proposeNames(markupAt(project, place), { text, host, comment: undefined, loop: undefined });
-  return [...names, `${host}Part`];
+  const nodes = markupAt(project, place);
+  const names = proposeNames(nodes, { text, host, comment: undefined, loop: undefined });
+  return [...names, plainName(nodes) ?? '', `${host}Part`];
 }
 
 /** The markup nodes of a place. */

@@ -70,7 +70,7 @@ export interface RepeatOptions {
 }
 
 /** Below this a person would rather leave things as they are; see docs/architecture.md for how it was found. */
-export const LEAST_WORTH = 1;
+export const LEAST_WORTH = 3;
 
 export function findRepeats(project: Project, options: RepeatOptions = {}): Repeats {
   const paths = options.paths ?? project.sources();

@@ -263,14 +263,15 @@ export function useText(
   habits: Habits,
 ): string {
   const nl = habits.lineEnd;
-  const block = slot?.includes('\n') ?? false;
-  const tail = slot === undefined ? ' />' : block ? '>' : `>${slot}</${name}>`;
-  const oneLine = `<${[name, ...attributes].join(' ')}${tail}`;
-  const end = slot === undefined ? '/>' : `>${nl}${indent}${habits.indent}${slot}${nl}${indent}</${name}>`;
-  const fits = column + oneLine.length <= habits.width && !attributes.some((a) => a.includes('\n'));
-  if (fits) return block ? `<${[name, ...attributes].join(' ')}${end}` : oneLine;
-  if (attributes.length === 0) return `<${name}${end}`;
-  return `<${name}${attributes.map((a) => nl + indent + habits.indent + a).join('')}${nl}${indent}${end}`;
+  const head = `<${[name, ...attributes].join(' ')}`;
+  const flat = !attributes.some((a) => a.includes('\n'));
+  const oneLine = slot === undefined ? `${head} />` : `${head}>${slot}</${name}>`;
+  if (flat && !slot?.includes('\n') && column + oneLine.length <= habits.width) return oneLine;
+  const inner = indent + habits.indent;
+  const end = slot === undefined ? '/>' : `>${nl}${inner}${slot}${nl}${indent}</${name}>`;
+  const oneHead = slot !== undefined && flat && column + head.length < habits.width;
+  if (oneHead || attributes.length === 0) return slot === undefined ? `${head} />` : head + end;
+  return `<${name}${attributes.map((a) => nl + inner + a).join('')}${nl}${indent}${end}`;
 }
 
 /** Set when all that crosses is the whole props object of the host: then it is handed on as it is. */

@@ -97,7 +97,7 @@ function namesFor(component: string, scene: Scene): { list: string; item: string
   const item = component[0]!.toLowerCase() + component.slice(1);
   const taken = scene.scopes.moduleScope.set;
   const capitals = [...taken.keys()].some((name) => /^[A-Z][A-Z0-9_]{2,}$/.test(name));
-  const plural = /s$/.test(item) ? `${item}List` : `${item}s`;
+  const plural = /s$/.test(item) ? `${item}List` : /[^aeiou]y$/.test(item) ? `${item.slice(0, -1)}ies` : `${item}s`;
   const list = capitals ? plural.replace(/([a-z0-9])([A-Z])/g, '$1_$2').toUpperCase() : plural;
   const free = (name: string): string => (taken.has(name) ? free(`${name}2`) : name);
   return { list: free(list), item };

@@ -83,8 +83,9 @@ export function unifyLogic(given: UnifyRequest, scenes: readonly Scene[]): Unify
     locals.set(path, (locals.get(path) ?? new Set()).add(local));
     if (moves) {
       const statement = statementAround(scene, own);
-      if (isExported(statement))
-        return problem('unify-logic', { path, span: scene.region }, `"${local}" is exported here`);
+      if (statement.type === 'ExportDefaultDeclaration')
+        return problem('unify-logic', { path, span: scene.region }, `"${local}" is the default export here`);
+      if (isExported(statement)) exportedAt.add(`${path} ${local}`);
       const span = withLeadingComments(scene, spanOf(statement));
       add(edits, path, wholeLines(scene, span));
       add(gone, path, span);
@@ -408,7 +409,12 @@ function writeFunction(
     });
     const list = results.length === 1 ? results[0]! : `{ ${results.join(', ')} }`;
     const last = results.length > 0 ? `${nl}${nl}${indent}return ${list}${semi}` : '';
-    text = `${head(false, extra)} ${block(statements.join(nl + nl) + last)}`;
+    // A blank line stays where one was.
+    const apart = form.statements.map((s, i) => {
+      const before = form.statements[i - 1];
+      return before && /\n[ \t]*\r?\n/.test(scene.text.slice(before.range[1], s.range[0])) ? nl : '';
+    });
+    text = `${head(false, extra)} ${block(statements.map((s, i) => apart[i]! + s).join(nl) + last)}`;
   }
   const isHere = names.filter((n) => n.from === 'here').map((n) => n.name);
   return { text, types: [...isHere, ...typesIn(scene, spans)], foreign: names.filter((n) => n.from !== 'here'), spans };
