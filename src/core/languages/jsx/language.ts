@@ -53,9 +53,7 @@ export const jsx: Language = {
     return names;
   },
 
-  fileFor(project, hostPath, name) {
-    return fileFor(project, hostPath, name);
-  },
+  fileFor,
 
   cut,
   unify,

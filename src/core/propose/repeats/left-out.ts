@@ -52,7 +52,7 @@ export function isWorthNothing(forms: Forms, kind: string, alignment: Alignment,
 }
 
 /** What differs in more ways than this is not one thing. */
-const MOST_INPUTS = 8;
+const MOST_INPUTS = 10;
 /** Parts of a drawing are data. */
 const DRAWING =
   /^<(?:path|g|circle|ellipse|rect|line|polyline|polygon|defs|stop|linearGradient|radialGradient|clipPath|mask|filter|Path|G|Circle|Rect|Line|Polygon|Defs|Stop|ClipPath|Mask)>$/;

@@ -70,7 +70,7 @@ export interface RepeatOptions {
 }
 
 /** Below this a person would rather leave things as they are; see docs/architecture.md for how it was found. */
-export const LEAST_WORTH = 3;
+export const LEAST_WORTH = 1;
 
 export function findRepeats(project: Project, options: RepeatOptions = {}): Repeats {
   const paths = options.paths ?? project.sources();
@@ -132,9 +132,12 @@ interface Weighed {
   readonly worth: Worth;
 }
 
+/** A frame is worth more than a part of it that would be taken out alone: it settles the whole page. */
+const FRAME_FIRST = 2;
+
 /** What a group brings each of its places: that decides who gets a place that several could have. */
-function perPlace({ worth, alignment }: Weighed): number {
-  return worth.total / alignment.places.length;
+function perPlace({ kind, worth, alignment }: Weighed): number {
+  return (worth.total / alignment.places.length) * (kind === 'frame' ? FRAME_FIRST : 1);
 }
 
 /** The best first; what is left of a group after others took some of its places is weighed again. */

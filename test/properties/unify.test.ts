@@ -1,0 +1,153 @@
+/** Unify and frame on everything that is found: in the labelled set, and in generated projects with planted repeats. */
+import { describe, expect, it } from 'vitest';
+import {
+  applied,
+  findRepeats,
+  isProblem,
+  MemoryFiles,
+  Project,
+  remembering,
+  unify,
+  type FileSet,
+} from '../../src/core/index.js';
+import { oxcParser } from '../../src/node/parser.js';
+// @ts-expect-error -- plain scripts, shared with the benchmark
+import { matches, readCases } from '../../scripts/labelled.mjs';
+// @ts-expect-error -- plain scripts, shared with the benchmark
+import { plantedProject } from '../../scripts/planted.mjs';
+import { Lines } from '../../src/core/text/lines.js';
+import { inOrder, loadModule, renderHtml } from '../support/react.js';
+
+interface Case {
+  readonly name: string;
+  readonly files: Record<string, string>;
+  readonly groups: ReadonlyMap<string, readonly { path: string; lines: [number, number] }[]>;
+}
+
+const projectOf = (files: Record<string, string>) =>
+  new Project(new MemoryFiles(files), { script: remembering(oxcParser) });
+
+/** Props for any component of the labelled set: what is looked at has the members that these components read. */
+const anything = {
+  id: 'n',
+  name: 'North',
+  title: 'North meadow',
+  place: 'Ford',
+  text: 'text',
+  url: '#n',
+  kilos: 12,
+  hives: 7,
+  year: 2025,
+  message: 'lost',
+  date: '2025-05-04',
+  label: 'Heather',
+  mail: 'm@lindenau.example',
+  seen: '2025-05-04',
+  notes: 'none',
+};
+const rows = [anything, { ...anything, id: 's', name: 'South' }];
+const some: Record<string, unknown> = Object.fromEntries([
+  ...'hives keepers harvests apiaries rows people items heather clover todo doing done others counts'
+    .split(' ')
+    .map((k) => [k, rows]),
+  ...'hive keeper queen removing user error failure best a b'.split(' ').map((k) => [k, anything]),
+  ...'kilos losses mites total page pages current count year nights jars n step'.split(' ').map((k) => [k, 3]),
+  ...'query text name title by place tab notes'.split(' ').map((k) => [k, 'heather']),
+  ...'get set save drop sort go open onOpen print discard close remove reset again reload'
+    .split(' ')
+    .map((k) => [k, () => false]),
+]);
+
+/** HTML of every exported component that can be shown with these props. */
+async function pages(files: FileSet, paths: readonly string[]): Promise<Map<string, string>> {
+  const shown = new Map<string, string>();
+  for (const path of paths.filter((p) => /\.[jt]sx$/.test(p))) {
+    let exported: string[] = [];
+    try {
+      exported = Object.keys(loadModule(files, path)).filter((name) => /^[A-Z]|^default$/.test(name));
+    } catch {
+      // It imports a package that is only named in the labelled set.
+    }
+    for (const name of exported) {
+      try {
+        shown.set(`${path}#${name}`, inOrder(await renderHtml(files, { file: path, export: name, props: some })));
+      } catch {
+        // These props do not fit it.
+      }
+    }
+  }
+  return shown;
+}
+
+describe('unify', () => {
+  it('makes one of every group of the labelled set, proven and rendered the same', async () => {
+    let [unified, compared] = [0, 0];
+    const refused: string[] = [];
+    for (const { name, files } of readCases() as Case[]) {
+      const project = projectOf(files);
+      const repeats = findRepeats(project);
+      const before =
+        repeats.groups.length > 0 ? await pages(project.files, project.sources()) : new Map<string, string>();
+      for (const repeat of repeats.groups) {
+        const result = unify(project, { repeats, repeat });
+        if (isProblem(result)) {
+          refused.push(`${name}: ${result.code}`);
+          continue;
+        }
+        expect(result.proof, `${name}: ${repeat.name}`).toMatchObject({ answer: 'same' });
+        unified++;
+        const after = await pages(applied(project.files, result), project.sources());
+        for (const [page, html] of before) {
+          expect(after.get(page), `${name}: ${repeat.name}, ${page}`).toBe(html);
+          compared++;
+        }
+      }
+    }
+    expect(unified).toBeGreaterThan(35);
+    expect(compared).toBeGreaterThan(35);
+    expect(refused.length).toBeLessThan(4);
+  }, 120_000);
+
+  it('finds what the labels name, and little else', () => {
+    let [wanted, hit, reported, wrong] = [0, 0, 0, 0];
+    for (const { files, groups } of readCases() as Case[]) {
+      const found = findRepeats(projectOf(files)).groups.map((group) =>
+        group.places.map((p) => ({ path: p.path, lines: new Lines(files[p.path]!).range(p) })),
+      );
+      wanted += groups.size;
+      reported += found.length;
+      for (const places of groups.values()) if (found.some((f) => (matches as Matches)(places, f))) hit++;
+      for (const f of found) if (![...groups.values()].some((places) => (matches as Matches)(places, f))) wrong++;
+    }
+    expect(hit / wanted).toBeGreaterThanOrEqual(0.95);
+    expect(1 - wrong / reported).toBeGreaterThanOrEqual(0.95);
+  });
+
+  for (const seed of [1, 2, 3]) {
+    it(`finds and unifies what was planted, seed ${seed}`, () => {
+      const { files, groups } = plantedProject(90, seed) as Planted;
+      const project = projectOf(files);
+      const repeats = findRepeats(project);
+      const found = repeats.groups.map((g) =>
+        g.places.map((p) => ({ path: p.path, lines: new Lines(files[p.path]!).range(p) })),
+      );
+      for (const group of groups)
+        expect(
+          found.some((f) => (matches as Matches)(group.places, f)),
+          `${group.kind} at ${JSON.stringify(group.places)}`,
+        ).toBe(true);
+      const answers = repeats.groups.map((repeat) => {
+        const result = unify(project, { repeats, repeat });
+        return isProblem(result) ? result.code : result.proof.answer;
+      });
+      expect(answers.filter((a) => a !== 'same')).toEqual([]);
+    }, 60_000);
+  }
+});
+
+type Places = readonly { path: string; lines: [number, number] }[];
+type Matches = (wanted: Places, reported: Places) => boolean;
+interface Planted {
+  readonly files: Record<string, string>;
+  readonly groups: readonly { kind: string; places: Places }[];
+}
