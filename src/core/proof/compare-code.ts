@@ -144,6 +144,8 @@ export abstract class CodeComparison {
     readonly after: Side,
     /** The new component that a variable of the second side is, if it is one. */
     readonly newComponent: (meaning: Meaning) => NewComponent | undefined,
+    /** The component that a variable of the second side is, whether it was there before or not. */
+    readonly existingComponent: (meaning: Meaning) => NewComponent | undefined,
     /** Whether a variable of the second side is a constant that the first side does not have. */
     readonly newConstant: (meaning: Meaning) => boolean,
     /** Called when two module-level names in different places are taken for the same. */

@@ -38,14 +38,29 @@ export class Comparison extends CodeComparison {
     this.itemLists(left, a, right, b);
   }
 
-  protected itemLists(left: readonly Item[], a: Code, right: readonly Item[], b: Code): void {
+  protected itemLists(left: readonly Item[], a: Code, given: readonly Item[], b: Code): void {
+    const right = [...given];
     for (let i = 0; i < Math.max(left.length, right.length); i++) {
       const x = left[i];
+      const opened = x && right[i] && this.opened(x, right[i]!);
+      if (opened) right.splice(i, 1, ...opened);
       const y = right[i];
       if (!x) this.differ(a, y!.code, `${describe(y!.code.node)} was added`);
       if (!y) this.differ(x.code, b, `${describe(x.code.node)} is gone`);
       this.item(x, y);
     }
+  }
+
+  /** A component that was there before stands for what it shows where something else stood before. */
+  protected opened(x: Item, y: Item): Item[] | undefined {
+    if (x.kind !== 'code' || y.kind !== 'code') return undefined;
+    const [a, b] = [bare(x.code.node), bare(y.code.node)];
+    if (a.type !== 'JSXElement' || b.type !== 'JSXElement') return undefined;
+    const [before, after] = [a.openingElement.name, b.openingElement.name];
+    if (after.type !== 'JSXIdentifier' || !/^[^a-z]/.test(after.name)) return undefined;
+    if (before.type === 'JSXIdentifier' && before.name === after.name) return undefined;
+    const component = this.existingComponent(this.after.meaningOf(y.code.module, after));
+    return component && this.expand(b, y.code, component, y.key);
   }
 
   protected item(x: Item, y: Item): void {

@@ -79,6 +79,7 @@ class ModulePass {
       before,
       after,
       (meaning) => this.#newComponent(meaning),
+      (meaning) => functionOf(meaning),
       (meaning) => this.#isNewConstant(meaning),
       (x, xModule, y, yModule) =>
         this.#movedPairs.push({ before: x, beforeModule: xModule, after: y, afterModule: yModule }),
@@ -223,12 +224,7 @@ class ModulePass {
     // Moved from another file: it is no new component.
     if (this.#before.some((c) => known(c) && !this.#after.some((d) => d.module.path === c.module.path && known(d))))
       return undefined;
-    const definition = variable.defs[0]!;
-    if (definition.type === 'FunctionName' && isFunction(definition.node))
-      return { module, variable, fn: definition.node };
-    if (definition.type !== 'Variable' || !definition.node.init) return undefined;
-    const init = bare(definition.node.init);
-    return isFunction(init) ? { module, variable, fn: init } : undefined;
+    return functionOf(meaning);
   }
 
   /** A name that now lives elsewhere must have been matched there, and be gone from its old place. */
@@ -280,6 +276,18 @@ class ModulePass {
       this.#comparison.meanings(left, right, codeOf(module, module.script.program), codeOf(now, now.script.program));
     }
   }
+}
+
+/** The function that a name at the top of a file is. */
+function functionOf(meaning: Meaning): NewComponent | undefined {
+  if (meaning.kind !== 'module') return undefined;
+  const { module, variable } = meaning;
+  const definition = variable.defs[0]!;
+  if (definition.type === 'FunctionName' && isFunction(definition.node))
+    return { module, variable, fn: definition.node };
+  if (definition.type !== 'Variable' || !definition.node.init) return undefined;
+  const init = bare(definition.node.init);
+  return isFunction(init) ? { module, variable, fn: init } : undefined;
 }
 
 function codeOf(module: ProofModule, node: Node): Code {

@@ -13,6 +13,7 @@ import { narrowed, type Repeat, type Repeats } from '../propose/repeats/repeats.
 import type { Span } from '../text/edits.js';
 import { applied, createFile, editFile, type Change } from './change.js';
 import type { Seam, TypeOracle } from './cutting.js';
+import { existingComponent } from './existing.js';
 import type { GivenInput, InputSite, Passed, Unifying, UnifyPlace } from './unifying.js';
 
 export interface UnifyStepRequest {
@@ -42,7 +43,7 @@ export function unify(project: Project, request: UnifyStepRequest): UnifyChange 
   return withinDepth(request.repeat.places[0]!.path, () => unifyPlaces(project, request));
 }
 
-function unifyPlaces(project: Project, request: UnifyStepRequest): UnifyChange | Problem {
+function unifyPlaces(project: Project, request: UnifyStepRequest, anew = false): UnifyChange | Problem {
   const { forms } = request.repeats;
   const repeat = narrowed(project, request.repeats, request.repeat, {
     ...(request.only ? { only: request.only } : {}),
@@ -63,7 +64,12 @@ function unifyPlaces(project: Project, request: UnifyStepRequest): UnifyChange |
   if (!language?.unify || repeat.places.some((p) => languageOf(p.path) !== language))
     return problem('file-language', at, language?.label ?? '');
 
+  const existing =
+    !anew && request.name === undefined && request.to === undefined && !request.asList
+      ? existingComponent(project, forms, repeat, (given) => passed(forms, given))
+      : undefined;
   const unifying = language.unify({
+    ...(existing ? { existing } : {}),
     project,
     ports: project.ports,
     kind: repeat.kind === 'logic' ? 'logic' : 'markup',
@@ -77,7 +83,7 @@ function unifyPlaces(project: Project, request: UnifyStepRequest): UnifyChange |
     counterpart: counterparts(forms, repeat.alignment),
     asList: request.asList ?? false,
   });
-  if (isProblem(unifying)) return unifying;
+  if (isProblem(unifying)) return existing ? unifyPlaces(project, request, true) : unifying;
   const change = {
     files: [
       ...[...unifying.edits].map(([path, edits]) =>
@@ -88,7 +94,9 @@ function unifyPlaces(project: Project, request: UnifyStepRequest): UnifyChange |
   };
   const after = new Project(applied(project.files, change), project.ports);
   const changed = change.files.map((f) => f.path);
-  const proof = proveFiles(project, after, changed);
+  const proof = proveFiles(project, after, existing ? [...new Set([...changed, existing.path])] : changed);
+  // A component that only looks like it is no reason not to make one.
+  if (existing && proof.answer !== 'same') return unifyPlaces(project, request, true);
   if (proof.answer === 'same') {
     const lost = unresolvedNames(project, after, changed);
     if (lost.length > 0) return problem('names-unresolved', at, lost.join(', '));
@@ -97,7 +105,7 @@ function unifyPlaces(project: Project, request: UnifyStepRequest): UnifyChange |
     step: repeat.kind === 'frame' ? 'frame' : 'unify',
     ...change,
     name: unifying.name,
-    target: targetOf(naming, unifying) ?? at.path,
+    target: existing?.path ?? targetOf(naming, unifying) ?? at.path,
     repeat,
     seam: unifying.seam,
     proof,

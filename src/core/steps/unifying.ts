@@ -45,6 +45,17 @@ export interface GivenInput {
   readonly parameterSpans: readonly Span[];
 }
 
+/** A component that already is what all places have in common: the whole of what it shows is one of them. */
+export interface ExistingComponent {
+  /** Index of the place that it shows. */
+  readonly place: number;
+  readonly name: string;
+  readonly path: string;
+  readonly exported: 'default' | 'named';
+  /** What each place passes, by prop; `children` between the tags. */
+  readonly passes: readonly ReadonlyMap<string, Passed>[];
+}
+
 export interface UnifyPlace {
   readonly file: SourceFile;
   readonly span: Span;
@@ -63,6 +74,8 @@ export interface UnifyRequest {
   readonly target: string | undefined;
   /** Set where functions that leave their files altogether could keep their name. */
   readonly whenMoved?: { readonly name: string; readonly target: string };
+  /** Set where a component is used instead of a new one. */
+  readonly existing?: ExistingComponent;
   readonly inputs: readonly GivenInput[];
   readonly types: TypeOracle | undefined;
   /** Where a piece of the reference stands at another place; undefined where it has no counterpart. */

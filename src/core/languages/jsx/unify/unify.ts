@@ -6,12 +6,19 @@ import { isProblem, problem, type Problem } from '../../../problems/problems.js'
 import { ScriptScopes } from '../../../script/scopes.js';
 import { spanOf } from '../../../script/walk.js';
 import type { Crossed, CutRequest, TypeName } from '../../../steps/cutting.js';
-import type { GivenInput, Passed, UnifyPlace, UnifyRequest, Unifying } from '../../../steps/unifying.js';
+import type {
+  ExistingComponent,
+  GivenInput,
+  Passed,
+  UnifyPlace,
+  UnifyRequest,
+  Unifying,
+} from '../../../steps/unifying.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
 import { circularNote, importLineFor, link, prepare, without, type Prepared } from '../cut/cut.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
-import { droppedImports, importPlace, placedImport } from '../cut/imports.js';
+import { droppedImports, importPlace, placedImport, sourceFor } from '../cut/imports.js';
 import type { NamedProp } from '../cut/interface.js';
 import { Scene } from '../cut/scene.js';
 import { useText } from '../cut/write.js';
@@ -26,6 +33,7 @@ export function unify(request: UnifyRequest): Unifying | Problem {
   const scenes = openScenes(request);
   if (isProblem(scenes)) return scenes;
   if (request.kind === 'logic') return unifyLogic(request, scenes);
+  if (request.existing) return reuse(request, request.existing, scenes);
   const reference = scenes[request.reference]!;
   const foreign = foreignInputs(request, scenes);
   if (isProblem(foreign)) return foreign;
@@ -60,6 +68,44 @@ export function unify(request: UnifyRequest): Unifying | Problem {
     if (other !== path) edits.set(other, [...list, ...linkOther(request, scenes, inputs, prepared, other)]);
   }
   return { edits, files: cutting.files, name: request.name, seam: cutting.seam, notes: [...notes, ...cutting.notes] };
+}
+
+/** Puts uses of a component in the other places; what it shows is compared with what they showed by the proof. */
+function reuse(request: UnifyRequest, existing: ExistingComponent, scenes: readonly Scene[]): Unifying | Problem {
+  const edits = new Map<string, Edit[]>();
+  for (const [place, scene] of scenes.entries()) {
+    if (place === existing.place) continue;
+    const { path } = scene.request.file;
+    const own = scenes.filter((s, i) => i !== existing.place && s.request.file.path === path);
+    const habits = habitsOf(path, scene.text, scene.script.program);
+    const indent = indentAt(scene.text, scene.region.start);
+    const inner = indent + habits.indent;
+    const attributes = scene.key ? [scene.slice(scene.key)] : [];
+    let slot: string | undefined;
+    for (const [name, value] of existing.passes[place]!) {
+      if (name === 'children') slot = contentOf(value, scene.text, inner, habits);
+      else attributes.push(attributeOf(name, value, scene.text, habits, inner));
+    }
+    const column = scene.region.start - (scene.text.lastIndexOf('\n', scene.region.start - 1) + 1);
+    const text = useText(existing.name, attributes, slot, { indent, column }, habits);
+    const list = edits.get(path) ?? [];
+    list.push({ ...scene.region, text });
+    edits.set(path, list);
+    if (scene !== own[own.length - 1]) continue;
+    const kept = (s: Scene) =>
+      [...existing.passes[scenes.indexOf(s)]!.values()].flatMap((v) => ('span' in v ? [v.span] : []));
+    const removed = own.flatMap((s) => without(s.region, s.key ? [...kept(s), spanOf(s.key)] : kept(s)));
+    const all = [...list, ...droppedImports(scene, removed)];
+    const variable = scene.scopes.moduleScope.set.get(existing.name);
+    const known = path === existing.path || (variable !== undefined && variable.defs.length > 0);
+    const source = `${habits.quote}${sourceFor(scene, path, existing.path)}${habits.quote}`;
+    const clause = existing.exported === 'default' ? existing.name : `{${habits.pad}${existing.name}${habits.pad}}`;
+    const line = `import ${clause} from ${source}${habits.semi}`;
+    edits.set(path, known ? all : placedImport(scene, importPlace(scene), all, [line], habits.lineEnd));
+  }
+  const props = [...existing.passes[existing.place]!.keys()].map((name) => ({ name }));
+  const note = `${existing.name} in ${existing.path} is this already: it is used, and stays as it is`;
+  return { edits, files: new Map(), name: existing.name, seam: { props, events: [], slots: [] }, notes: [note] };
 }
 
 function openScenes(request: UnifyRequest): Scene[] | Problem {
