@@ -47,7 +47,8 @@ describe('verkstad', () => {
     expect(verkstad(['--version']).stdout).toMatch(/^\d+\.\d+\.\d+\n$/);
     const help = verkstad(['--help']);
     expect(help.status).toBe(0);
-    for (const name of ['survey', 'tree', 'extract', 'undo']) expect(help.stdout).toContain(name);
+    for (const name of ['survey', 'tree', 'repeats', 'extract', 'unify', 'frame', 'undo'])
+      expect(help.stdout).toContain(name);
   });
 
   it('surveys the demo, for people and as data', () => {
@@ -58,7 +59,7 @@ describe('verkstad', () => {
     expect(text.stdout.split('\n').every((line) => line.length <= 100)).toBe(true);
     expect(text.stdout).not.toContain('\u001b[');
     const data = formats.survey.parse(json(verkstad(['survey', '--json']).stdout));
-    expect(data.components.map((c) => c.id)).toEqual(['src/App.tsx#App']);
+    expect(data.components.map((c) => c.name).sort()).toEqual(['App', 'AssociationPage', 'KeepersPage', 'PricesPage']);
     expect(data.findings.map((f) => f.code)).toContain('component-large');
     expect(verkstad(['survey', '--fail-on', 'warning']).status).toBe(1);
     expect(verkstad(['survey', '--color', 'always']).stdout).toContain('\u001b[');
@@ -66,14 +67,79 @@ describe('verkstad', () => {
 
   it('draws the tree in every form', () => {
     expect(verkstad(['tree']).stdout).toContain('● App  src/App.tsx:');
-    expect(formats.tree.parse(json(verkstad(['tree', '--format', 'json']).stdout)).roots).toEqual([
-      { id: 'src/App.tsx#App', children: [] },
-    ]);
-    expect(verkstad(['tree', '--format', 'mermaid']).stdout).toBe('graph TD\n  c0[["App"]]\n');
+    expect(formats.tree.parse(json(verkstad(['tree', '--format', 'json']).stdout)).roots).toContainEqual({
+      id: 'src/App.tsx#App',
+      children: [],
+    });
+    expect(verkstad(['tree', 'App', '--format', 'mermaid']).stdout).toBe('graph TD\n  c0[["App"]]\n');
     expect(verkstad(['tree', 'App', '--format', 'dot']).stdout).toContain('digraph components {');
     const wrong = verkstad(['tree', 'Ap']);
     expect(wrong.status).toBe(2);
     expect(wrong.stderr).toContain('did you mean App?');
+  });
+
+  it('finds what stands more than once, for people and as data', () => {
+    const text = verkstad(['repeats']);
+    expect(text.status).toBe(0);
+    expect(text.stdout).toMatch(/ApiaryCard {2}markup, 4 places/);
+    expect(text.stdout).toMatch(/PageLayout {2}frame, 3 places/);
+    expect(text.stdout).toMatch(/lastVisit +2026-05-04 +2026-05-06/);
+    expect(text.stdout).toContain('→ <Dialog id title action onAction onKeep>…</Dialog> at 2 places');
+    const data = formats.repeats.parse(json(verkstad(['repeats', '--json']).stdout));
+    expect(data.groups.map((g) => [g.kind, g.name, g.places.length])).toEqual([
+      ['markup', 'ApiaryCard', 4],
+      ['frame', 'PageLayout', 3],
+      ['markup', 'TabPanel', 2],
+      ['markup', 'Dialog', 2],
+    ]);
+    const panel = data.groups[2]!;
+    expect(panel.props[0]).toEqual({ name: 'kind', type: 'string', values: ['heather', 'clover'] });
+    expect(verkstad(['repeats', 'src/pages', '--kind', 'markup']).stdout).toContain('nothing stands more than once');
+    expect(
+      formats.repeats.parse(json(verkstad(['repeats', '--min-worth', '100', '--json']).stdout)).groups,
+    ).toHaveLength(3);
+  });
+
+  it('unifies each of them, then takes it back', () => {
+    const before = Object.fromEntries(filesBelow(join(demo, 'src')));
+    const idOf = (name: string) =>
+      formats.repeats.parse(json(verkstad(['repeats', '--json']).stdout)).groups.find((g) => g.name === name)!.id;
+    const dry = verkstad(['unify', idOf('Dialog'), '--name', 'ConfirmDialog', '--dry-run']);
+    expect(dry.status, dry.stderr).toBe(0);
+    expect(dry.stdout).toContain('+++ b/src/ConfirmDialog.tsx');
+    expect(Object.fromEntries(filesBelow(join(demo, 'src')))).toEqual(before);
+    const frame = verkstad(['frame', idOf('PageLayout')]);
+    expect(frame.stdout, frame.stderr).toContain(
+      "props    current: 'association' | 'keepers' | 'prices', title: string",
+    );
+    const list = verkstad(['unify', idOf('ApiaryCard'), '--as-list', '--no-types', '--json']);
+    const change = formats.change.parse(json(list.stdout));
+    expect(change).toMatchObject({ step: 'unify', proof: { answer: 'same' }, types: { answer: 'skipped' } });
+    expect(change.places).toHaveLength(4);
+    const panel = verkstad(['unify', idOf('TabPanel'), '--to', 'src/parts/TabPanel.tsx']);
+    expect(panel.stdout, panel.stderr).toContain('create   src/parts/TabPanel.tsx');
+    expect(panel.stdout).toContain('types    no new errors');
+    const after = readFileSync(join(demo, 'src/App.tsx'), 'utf8');
+    expect(after).toContain('{APIARY_CARDS.map((apiaryCard) => (');
+    for (let i = 0; i < 3; i++) expect(verkstad(['undo']).status).toBe(0);
+    expect(Object.fromEntries(filesBelow(join(demo, 'src')))).toEqual(before);
+  }, 120_000);
+
+  it('says what is wrong with a repeat that was asked for', () => {
+    const groups = formats.repeats.parse(json(verkstad(['repeats', '--json']).stdout)).groups;
+    const [card, frame] = [groups[0]!.id, groups.find((g) => g.kind === 'frame')!.id];
+    const near = verkstad(['unify', `${card.slice(0, -1)}_`]);
+    expect([near.status, near.stderr]).toEqual([2, expect.stringContaining(`did you mean ${card}?`)]);
+    expect(verkstad(['unify', frame]).stderr).toContain(`verkstad frame ${frame}`);
+    expect(verkstad(['frame', card]).stderr).toContain(`verkstad unify ${card}`);
+    expect(verkstad(['unify', card, '--only', '1,9']).stderr).toContain('there is no place 9: the repeat has 4');
+    expect(verkstad(['unify', card, '--only', '1,x']).status).toBe(2);
+    const one = verkstad(['unify', card, '--only', '2']);
+    expect([one.status, one.stderr]).toEqual([3, expect.stringContaining('fewer than two places')]);
+    const name = verkstad(['unify', card, '--name', 'card']);
+    expect([name.status, name.stderr]).toEqual([3, expect.stringContaining('"card" is not a name')]);
+    const slot = verkstad(['unify', groups.find((g) => g.name === 'Dialog')!.id, '--as-list']);
+    expect([slot.status, slot.stderr]).toEqual([3, expect.stringContaining('do not stand side by side')]);
   });
 
   it('cuts, proves, checks types, writes, and takes it all back', () => {
@@ -110,10 +176,12 @@ describe('verkstad', () => {
     expect(second.stdout).toContain('RemoveDialog  src/App.tsx → src/dialogs/RemoveDialog.tsx');
     expect(readFileSync(join(demo, 'src/dialogs/RemoveDialog.tsx'), 'utf8')).toContain(`from '../AppStyles'`);
 
-    expect(verkstad(['undo', '--list']).stdout).toBe(
-      '   1  extract PageHeader from src/App.tsx\n   2  extract RemoveDialog from src/App.tsx\n',
-    );
-    expect(formats.undo.parse(json(verkstad(['undo', '1', '--json']).stdout)).changes.map((c) => c.id)).toEqual([2, 1]);
+    const listed = verkstad(['undo', '--list']).stdout;
+    const [first, last] = [
+      ...listed.matchAll(/^ *(\d+) {2}extract (?:PageHeader|RemoveDialog) from src\/App\.tsx$/gm),
+    ].map((m) => Number(m[1]));
+    const undone = formats.undo.parse(json(verkstad(['undo', String(earlier), '--json']).stdout));
+    expect(undone.changes.map((c) => c.id)).toEqual([later, earlier]);
     expect(Object.fromEntries(filesBelow(join(demo, 'src')))).toEqual(before);
     expect(verkstad(['undo']).status).toBe(3);
   });

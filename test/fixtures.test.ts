@@ -84,15 +84,15 @@ async function run(folder: string): Promise<void> {
   }
   if (!spec.render) throw new Error('a fixture that succeeds says what to render');
   for (const page of [spec.render].flat()) {
-    const html = await renderHtml(files, page as RenderCase);
+    const html = await renderHtml(files, page);
     expect(html.length).toBeGreaterThan(10);
-    expect(inOrder(await renderHtml(after, page as RenderCase))).toBe(inOrder(html));
+    expect(inOrder(await renderHtml(after, page))).toBe(inOrder(html));
   }
 }
 
 function cut(project: Project, spec: NonNullable<Case['extract']>, types: TypeOracle | undefined) {
   const { file, from, to, ...options } = spec;
-  const text = textOf(project.files as FileSet, file)!;
+  const text = textOf(project.files, file)!;
   const start = text.indexOf(from);
   const end = text.indexOf(to, start) + to.length;
   expect(start, `"${from}" is in ${file}`).toBeGreaterThanOrEqual(0);

@@ -11,18 +11,10 @@ import {
   type FileSet,
 } from '../../src/core/index.js';
 import { oxcParser } from '../../src/node/parser.js';
-// @ts-expect-error -- plain scripts, shared with the benchmark
 import { matches, readCases } from '../../scripts/labelled.mjs';
-// @ts-expect-error -- plain scripts, shared with the benchmark
 import { plantedProject } from '../../scripts/planted.mjs';
 import { Lines } from '../../src/core/text/lines.js';
 import { inOrder, loadModule, renderHtml } from '../support/react.js';
-
-interface Case {
-  readonly name: string;
-  readonly files: Record<string, string>;
-  readonly groups: ReadonlyMap<string, readonly { path: string; lines: [number, number] }[]>;
-}
 
 const projectOf = (files: Record<string, string>) =>
   new Project(new MemoryFiles(files), { script: remembering(oxcParser) });
@@ -62,7 +54,7 @@ const some: Record<string, unknown> = Object.fromEntries([
 async function pages(files: FileSet, paths: readonly string[]): Promise<Map<string, string>> {
   const shown = new Map<string, string>();
   for (const path of paths.filter((p) => /\.[jt]sx$/.test(p))) {
-    let exported: string[] = [];
+    let exported: readonly string[] = [];
     try {
       exported = Object.keys(loadModule(files, path)).filter((name) => /^[A-Z]|^default$/.test(name));
     } catch {
@@ -83,7 +75,7 @@ describe('unify', () => {
   it('makes one of every group of the labelled set, proven and rendered the same', async () => {
     let [unified, compared] = [0, 0];
     const refused: string[] = [];
-    for (const { name, files } of readCases() as Case[]) {
+    for (const { name, files } of readCases()) {
       const project = projectOf(files);
       const repeats = findRepeats(project);
       const before =
@@ -110,14 +102,14 @@ describe('unify', () => {
 
   it('finds what the labels name, and little else', () => {
     let [wanted, hit, reported, wrong] = [0, 0, 0, 0];
-    for (const { files, groups } of readCases() as Case[]) {
+    for (const { files, groups } of readCases()) {
       const found = findRepeats(projectOf(files)).groups.map((group) =>
         group.places.map((p) => ({ path: p.path, lines: new Lines(files[p.path]!).range(p) })),
       );
       wanted += groups.size;
       reported += found.length;
-      for (const places of groups.values()) if (found.some((f) => (matches as Matches)(places, f))) hit++;
-      for (const f of found) if (![...groups.values()].some((places) => (matches as Matches)(places, f))) wrong++;
+      for (const places of groups.values()) if (found.some((f) => matches(places, f))) hit++;
+      for (const f of found) if (![...groups.values()].some((places) => matches(places, f))) wrong++;
     }
     expect(hit / wanted).toBeGreaterThanOrEqual(0.95);
     expect(1 - wrong / reported).toBeGreaterThanOrEqual(0.95);
@@ -125,7 +117,7 @@ describe('unify', () => {
 
   for (const seed of [1, 2, 3]) {
     it(`finds and unifies what was planted, seed ${seed}`, () => {
-      const { files, groups } = plantedProject(90, seed) as Planted;
+      const { files, groups } = plantedProject(90, seed);
       const project = projectOf(files);
       const repeats = findRepeats(project);
       const found = repeats.groups.map((g) =>
@@ -133,7 +125,7 @@ describe('unify', () => {
       );
       for (const group of groups)
         expect(
-          found.some((f) => (matches as Matches)(group.places, f)),
+          found.some((f) => matches(group.places, f)),
           `${group.kind} at ${JSON.stringify(group.places)}`,
         ).toBe(true);
       const answers = repeats.groups.map((repeat) => {
@@ -144,10 +136,3 @@ describe('unify', () => {
     }, 60_000);
   }
 });
-
-type Places = readonly { path: string; lines: [number, number] }[];
-type Matches = (wanted: Places, reported: Places) => boolean;
-interface Planted {
-  readonly files: Record<string, string>;
-  readonly groups: readonly { kind: string; places: Places }[];
-}

@@ -83,7 +83,7 @@ export function findRepeats(project: Project, options: RepeatOptions = {}): Repe
   });
   const { forms } = collected;
   const shapes = shapesOf(forms);
-  const candidates = findCandidates(collected, shapes).filter((c) => options.kinds?.includes(c.kind) ?? true);
+  const candidates = findCandidates(collected, shapes);
   const weighing = new Weighing(project, forms, collected.components);
   const weighed = candidates
     .filter((candidate) => upperBound(candidate) >= LEAST_WORTH)
@@ -95,7 +95,7 @@ export function findRepeats(project: Project, options: RepeatOptions = {}): Repe
   const chosen = choose(forms, weighed, (kind, places) => {
     const alignment = places.length > 1 ? align(forms, shapes, places) : undefined;
     return alignment && weighing.weigh(kind, alignment);
-  }).filter((w) => w.worth.total >= least);
+  }).filter((w) => w.worth.total >= least && (options.kinds?.includes(w.kind) ?? true));
   const kept = chosen.slice(0, options.limit ?? Infinity);
   const groups = kept.map((w) => weighing.finish(w));
   return { groups, forms, shapes, components: collected.components, leftOut, unread: collected.unread };
