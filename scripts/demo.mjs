@@ -1,4 +1,4 @@
-/** The main job on demo data: a copy of the demo app is surveyed, cut twice, proven, checked, surveyed again, put back. */
+/** The main job on demo data: a copy of the demo app is surveyed, its repeats made one, cut, proven, checked, put back. */
 import { spawnSync } from 'node:child_process';
 import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -35,9 +35,20 @@ function lines(from, to) {
   return `src/App.tsx:${first + 1}-${last + 1}`;
 }
 
+/** The id of the repeat that would be called so. */
+function repeat(name) {
+  const { stdout } = spawnSync(process.execPath, [cli, 'repeats', '--json'], { cwd: work, encoding: 'utf8' });
+  return JSON.parse(stdout).groups.find((group) => group.name === name).id;
+}
+
 try {
   console.log(`A copy of examples/apiary-react, in ${work}`);
   verkstad('survey');
+  verkstad('repeats');
+  verkstad('frame', repeat('PageLayout'));
+  verkstad('unify', repeat('ApiaryCard'));
+  verkstad('unify', repeat('TabPanel'));
+  verkstad('unify', repeat('Dialog'), '--name', 'ConfirmDialog');
   const row = lines('<li key={inspection.id} className="inspection">', '</li>');
   verkstad('extract', row, '--dry-run');
   verkstad('extract', row);
@@ -49,6 +60,8 @@ try {
   console.log(`
 The job above, on your own project:
   npx verkstad survey                                what is there, and what deserves a look
+  npx verkstad repeats                               what stands more than once, side by side
+  npx verkstad unify ID                              one component for all its places, proven
   npx verkstad extract src/Page.tsx:40-80 --dry-run  the diff, nothing written
   npx verkstad extract src/Page.tsx:40-80            proven, type-checked, written
   npx verkstad undo                                  and taken back`);

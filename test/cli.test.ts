@@ -177,7 +177,7 @@ describe('verkstad', () => {
     expect(readFileSync(join(demo, 'src/dialogs/RemoveDialog.tsx'), 'utf8')).toContain(`from '../AppStyles'`);
 
     const listed = verkstad(['undo', '--list']).stdout;
-    const [first, last] = [
+    const [earlier, later] = [
       ...listed.matchAll(/^ *(\d+) {2}extract (?:PageHeader|RemoveDialog) from src\/App\.tsx$/gm),
     ].map((m) => Number(m[1]));
     const undone = formats.undo.parse(json(verkstad(['undo', String(earlier), '--json']).stdout));

@@ -13,7 +13,6 @@ import {
   remembering,
   textOf,
   unify,
-  type FileSet,
   type Problem,
   type RepeatKind,
   type TypeOracle,

@@ -20,7 +20,7 @@ const projectOf = (files: Record<string, string>) =>
   new Project(new MemoryFiles(files), { script: remembering(oxcParser) });
 
 /** Props for any component of the labelled set: what is looked at has the members that these components read. */
-const anything = {
+const anything: Readonly<Record<string, unknown>> = {
   id: 'n',
   name: 'North',
   title: 'North meadow',
@@ -38,16 +38,13 @@ const anything = {
   notes: 'none',
 };
 const rows = [anything, { ...anything, id: 's', name: 'South' }];
+const named = (names: string, value: unknown) => names.split(' ').map((name) => [name, value] as const);
 const some: Record<string, unknown> = Object.fromEntries([
-  ...'hives keepers harvests apiaries rows people items heather clover todo doing done others counts'
-    .split(' ')
-    .map((k) => [k, rows]),
-  ...'hive keeper queen removing user error failure best a b'.split(' ').map((k) => [k, anything]),
-  ...'kilos losses mites total page pages current count year nights jars n step'.split(' ').map((k) => [k, 3]),
-  ...'query text name title by place tab notes'.split(' ').map((k) => [k, 'heather']),
-  ...'get set save drop sort go open onOpen print discard close remove reset again reload'
-    .split(' ')
-    .map((k) => [k, () => false]),
+  ...named('hives keepers harvests apiaries rows people items heather clover todo doing done others counts', rows),
+  ...named('hive keeper queen removing user error failure best a b', anything),
+  ...named('kilos losses mites total page pages current count year nights jars n step', 3),
+  ...named('query text name title by place tab notes', 'heather'),
+  ...named('get set save drop sort go open onOpen print discard close remove reset again reload', () => false),
 ]);
 
 /** HTML of every exported component that can be shown with these props. */

@@ -210,20 +210,27 @@ class ModulePass {
   #isNewConstant(meaning: Meaning): boolean {
     if (meaning.kind !== 'module') return false;
     const { module, variable } = meaning;
-    const before = this.#before.find((c) => c.module.path === module.path);
-    const known = before?.declarations.some((d) => d.variables.some((v) => v.name === variable.name));
-    return !known && !module.scopes.isReassigned(variable) && variable.defs[0]?.type === 'Variable';
+    return (
+      !this.#wasThere(module, variable) &&
+      !module.scopes.isReassigned(variable) &&
+      variable.defs[0]?.type === 'Variable'
+    );
+  }
+
+  /** Declared in the same file before, or moved from a file that had it and has it no more. */
+  #wasThere(module: ProofModule, { name }: Variable): boolean {
+    const known = (contents: Contents) => contents.declarations.some((d) => d.variables.some((v) => v.name === name));
+    return this.#before.some(
+      (c) =>
+        known(c) &&
+        (c.module.path === module.path || !this.#after.some((d) => d.module.path === c.module.path && known(d))),
+    );
   }
 
   #newComponent(meaning: Meaning): NewComponent | undefined {
     if (meaning.kind !== 'module') return undefined;
     const { module, variable } = meaning;
-    const known = (contents: Contents) =>
-      contents.declarations.some((d) => d.variables.some((v) => v.name === variable.name));
-    if (this.#before.some((c) => c.module.path === module.path && known(c))) return undefined;
-    // Moved from another file: it is no new component.
-    if (this.#before.some((c) => known(c) && !this.#after.some((d) => d.module.path === c.module.path && known(d))))
-      return undefined;
+    if (this.#wasThere(module, variable)) return undefined;
     return functionOf(meaning);
   }
 

@@ -264,6 +264,8 @@ class Inputs {
 
   #optional(run: RunHole, holes: readonly Hole[]): OptionalPart {
     const inside = holes.filter((hole) => hole !== run && run.nodes.some((node) => this.#isInside(hole, node)));
+    // Only an element of its own can be put behind a condition as it stands.
+    if (run.nodes.length !== 1 || !this.forms.labelOf(run.nodes[0]!).startsWith('<')) return { run, taken: inside };
     const only = inside.length === 1 ? inside[0]! : undefined;
     if (inside.length === 0) {
       const text = this.#soleText(run);

@@ -21,7 +21,7 @@ import { withLeadingComments } from '../cut/write.js';
 import { isTyped } from '../source.js';
 import { foreignInputs } from './foreign.js';
 import { nodeAt, writeSite } from './sites.js';
-import { codeOf } from './values.js';
+import { codeOf, unionOf } from './values.js';
 
 type Form =
   | { readonly kind: 'function'; readonly node: FunctionNode }
@@ -276,7 +276,7 @@ function inputArgument(request: UnifyRequest, scenes: readonly Scene[], input: G
   });
   return {
     name: input.name,
-    type: types.size > 0 ? [...types].join(' | ') : undefined,
+    type: types.size > 0 ? unionOf([...types]) : undefined,
     typeNames: names,
     sites: input.sites.flatMap((site) => writeSite(context, input, site).sites),
     values: input.values.map((value, place) => codeOf(value, scenes[place]!.text, habits)),

@@ -27,7 +27,7 @@ import { foreignInputs } from './foreign.js';
 import { unifyLogic } from './logic.js';
 import { writeList } from './list.js';
 import { writeSite } from './sites.js';
-import { attributeOf, codeOf, moved } from './values.js';
+import { attributeOf, codeOf, moved, unionOf } from './values.js';
 
 export function unify(request: UnifyRequest): Unifying | Problem {
   const scenes = openScenes(request);
@@ -186,12 +186,9 @@ function typeOf(
   if (types.has('any')) return { type: 'any', typeNames: [] };
   if (input.kind === 'event' && input.parameters.length === 0) {
     const text = [...types].map((t) => t.replace(/=> [^=]*$/, '=> void'));
-    return {
-      type: [...new Set(text)].map((t) => (text.length > 1 ? `(${t})` : t)).join(' | '),
-      typeNames: [...names.values()],
-    };
+    return { type: unionOf(text), typeNames: [...names.values()] };
   }
-  const union = [...types].map((t) => (types.size > 1 && t.includes('=>') ? `(${t})` : t)).join(' | ');
+  const union = unionOf([...types]);
   if (input.parameterSpans.length === 0) return { type: union || 'any', typeNames: [...names.values()] };
   const { path } = request.places[request.reference]!.file;
   const parameters = input.parameterSpans.map((span, i) => {

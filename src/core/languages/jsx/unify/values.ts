@@ -67,3 +67,9 @@ export function moved(text: string, span: Span, to: string): string {
   const source = text.slice(span.start, span.end);
   return source.includes('\n') ? reindent(source, indentAt(text, span.start), to) : source;
 }
+
+/** Types of several places as one; functions in parentheses. */
+export function unionOf(types: readonly string[]): string {
+  const only = [...new Set(types)];
+  return only.map((type) => (only.length > 1 && type.includes('=>') ? `(${type})` : type)).join(' | ');
+}
