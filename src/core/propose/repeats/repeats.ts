@@ -72,6 +72,9 @@ export interface RepeatOptions {
 /** Below this a person would rather leave things as they are; see docs/architecture.md for how it was found. */
 export const LEAST_WORTH = 1;
 
+/** Unifying may make a file a little longer, for the sake of one shape in one place; not by more than this. */
+const LEAST_SAVED = -3;
+
 export function findRepeats(project: Project, options: RepeatOptions = {}): Repeats {
   const paths = options.paths ?? project.sources();
   const leftOut: string[] = [];
@@ -202,7 +205,7 @@ class Weighing {
     const files = new Set(alignment.places.map((place) => forms.file(place.first).path)).size;
     const inScope = hosts.map((host) => (host ? host.bindings.length + host.props.length : 0));
     const worth = worthOf(forms, { alignment, inputs, hostNames: hostNames.length, inScope, files });
-    return worth.total > 0 ? { kind, alignment, inputs, hostNames, worth } : undefined;
+    return worth.total > 0 && worth.saved >= LEAST_SAVED ? { kind, alignment, inputs, hostNames, worth } : undefined;
   }
 
   finish({ kind, alignment, inputs, hostNames, worth }: Weighed): Repeat {
