@@ -22,6 +22,7 @@ import {
   unify,
 } from '../dist/core/index.js';
 import { DiskFiles, oxcParser, ProjectTypes } from '../dist/node/index.js';
+import { random } from './planted.mjs';
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
@@ -39,17 +40,6 @@ const root = positionals[0] && resolve(positionals[0]);
 if (!root || !['extract', 'unify'].includes(values.step) || !statSync(root, { throwIfNoEntry: false })?.isDirectory()) {
   console.error('usage: npm run real -- DIR [--step extract|unify] [--sample N] [--seed S] [--keep OUT] [--failures]');
   process.exit(2);
-}
-
-/** Mulberry32, a small generator with a fixed seed. */
-function random(seed) {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
 }
 
 /** Each package is a project of its own; a folder with a package.json or, failing that, DIR itself. */

@@ -11,13 +11,9 @@ const imports = [...files].flatMap(([path, text]) =>
   [...text.matchAll(/(?:from|import)\s*\(?\s*'([^']+)'/g)].map((match) => ({
     path,
     source: match[1]!,
-    typeOnly: lineOf(text, match.index).includes('import type'),
+    typeOnly: text.slice(text.lastIndexOf('import', match.index), match.index).startsWith('import type'),
   })),
 );
-
-function lineOf(text: string, index: number): string {
-  return text.slice(text.lastIndexOf('\n', index) + 1, text.indexOf('\n', index));
-}
 
 /** From the bottom up. A folder may import from itself and from those before it. */
 const CORE = [

@@ -389,9 +389,7 @@ class Holes {
     readonly reference: Place,
     readonly pairings: readonly Pairing[],
   ) {
-    this.#parents = new Int32Array(reference.end - reference.first).fill(-1);
-    for (let node = reference.first; node < reference.end; node++)
-      for (const part of forms.partsOf(node)) this.#parents[part - reference.first] = node;
+    this.#parents = forms.parentsWithin(reference);
   }
 
   all(): Hole[] {

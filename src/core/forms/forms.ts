@@ -85,11 +85,13 @@ export class Forms {
     return this.files[low]!;
   }
 
-  /** Parents of the nodes of one subtree, by index less `root`; -1 for the root itself. */
-  parentsIn(root: number): Int32Array {
-    const parents = new Int32Array(this.size[root]!).fill(-1);
-    for (let node = root; node < root + this.size[root]!; node++)
-      for (const part of this.partsOf(node)) parents[part - root] = node;
+  /** The parents of the nodes `[first, end)`, by index less `first`; -1 for what has none among them. */
+  parentsWithin({ first, end }: { readonly first: number; readonly end: number }): Int32Array {
+    const parents = new Int32Array(end - first).fill(-1);
+    for (let node = first; node < end; node++) {
+      const last = node + this.size[node]!;
+      for (let part = node + 1; part < last; part += this.size[part]!) parents[part - first] = node;
+    }
     return parents;
   }
 

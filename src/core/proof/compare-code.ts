@@ -28,98 +28,15 @@ import {
   place,
   returns,
   samePrimitive,
+  SKIPPED_KEYS,
   soleCall,
   soleExpression,
   textOf,
   usesThis,
 } from './questions.js';
-import { chosenOf, knownOf, type Known } from './known.js';
+import { chosenOf, knownOf } from './known.js';
+import { bindReturned, isModuleFunction, literal, ownerOf } from './splice.js';
 import { handedOver, isStable, valueOf, type Code, type Env, type Value } from './values.js';
-
-const SKIPPED_KEYS = new Set([
-  'typeAnnotation',
-  'returnType',
-  'typeParameters',
-  'typeArguments',
-  'superTypeArguments',
-  'implements',
-  'loc',
-  'range',
-  'start',
-  'end',
-  'parent',
-  'type',
-  'raw',
-  'decorators',
-  'accessibility',
-  'declare',
-  'definite',
-  'override',
-  'readonly',
-  'abstract',
-  'shorthand',
-  'importKind',
-  'exportKind',
-  'directive',
-  'phase',
-]);
-
-/** A literal that stands nowhere in the text; it has the place of what it was made from. */
-function literal(value: Known['value'], code: Code): Code {
-  const { range, loc } = code.node;
-  const node: object =
-    value === undefined
-      ? { type: 'Identifier', name: 'undefined', range, loc }
-      : { type: 'Literal', value, range, loc };
-  return { module: code.module, env: undefined, node: node as Node };
-}
-
-/** A function at the top of a file; it keeps nothing between its calls. */
-function isModuleFunction(variable: Variable): boolean {
-  const definition = variable.defs[0];
-  if (variable.scope.type !== 'module') return false;
-  if (definition?.type === 'FunctionName') return true;
-  return definition?.type === 'Variable' && Boolean(definition.node.init && isFunction(bare(definition.node.init)));
-}
-
-/** The function around a piece of code. */
-function ownerOf(code: Code): FunctionNode {
-  for (let node: Node | undefined = code.node; node; node = code.module.scopes.parentOf(node))
-    if (isFunction(node)) return node;
-  throw new Mismatch('unknown', 'a hook is used outside of a function', undefined, place(code));
-}
-
-/** The names that a host takes from what a hook gives back. */
-function bindReturned(
-  pattern: Node,
-  host: Code,
-  returned: Node | null | undefined,
-  hook: Code,
-  values: Map<Variable, Value>,
-): void {
-  const unusual = (node: Node): never => {
-    throw new Mismatch('unknown', 'what a hook gives back is taken apart in an unusual way', undefined, {
-      module: host.module,
-      node,
-    });
-  };
-  const bind = (target: Node, node: Node | null | undefined) => {
-    const variable = host.module.scopes.variableOf(target);
-    if (target.type !== 'Identifier' || !variable || !node) return unusual(target);
-    values.set(variable, { kind: 'code', code: { ...hook, node } });
-  };
-  if (pattern.type === 'Identifier') return bind(pattern, returned);
-  const value = returned ? bare(returned) : undefined;
-  if (pattern.type !== 'ObjectPattern' || value?.type !== 'ObjectExpression') return unusual(pattern);
-  for (const property of pattern.properties) {
-    if (property.type !== 'Property' || property.key.type !== 'Identifier') return unusual(property);
-    const { name } = property.key;
-    const given = value.properties.find(
-      (p): p is TSESTree.Property => p.type === 'Property' && p.key.type === 'Identifier' && p.key.name === name,
-    );
-    bind(property.value, given?.value);
-  }
-}
 
 /** A variable of the second side, at one of the uses of what declares it. */
 type Bound = Variable | { readonly env: Env; readonly variable: Variable };

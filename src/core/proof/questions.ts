@@ -6,6 +6,35 @@ import { attributeName, bare, isFunction, walk, type FunctionNode } from '../scr
 import type { ProofModule, Side } from './module.js';
 import type { Code, Env } from './values.js';
 
+/** Parts of syntax that mean nothing at run time, or that are compared in another way. */
+export const SKIPPED_KEYS = new Set([
+  'typeAnnotation',
+  'returnType',
+  'typeParameters',
+  'typeArguments',
+  'superTypeArguments',
+  'implements',
+  'loc',
+  'range',
+  'start',
+  'end',
+  'parent',
+  'type',
+  'raw',
+  'decorators',
+  'accessibility',
+  'declare',
+  'definite',
+  'override',
+  'readonly',
+  'abstract',
+  'shorthand',
+  'importKind',
+  'exportKind',
+  'directive',
+  'phase',
+]);
+
 export function declares(variable: Variable, node: Node): boolean {
   return (variable.identifiers as readonly Node[]).includes(node);
 }

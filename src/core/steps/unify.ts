@@ -277,10 +277,13 @@ function inputSite(forms: Forms, { places, reference }: Alignment, site: Site): 
   };
 }
 
-function parentsOf(forms: Forms, { first, end }: { first: number; end: number }): (node: number) => number {
-  const parents = new Map<number, number>();
-  for (let node = first; node < end; node++) for (const part of forms.partsOf(node)) parents.set(part, node);
-  return (node) => parents.get(node) ?? node;
+/** The parent of a node of the reference; the node itself where there is none. */
+function parentsOf(forms: Forms, place: { first: number; end: number }): (node: number) => number {
+  const parents = forms.parentsWithin(place);
+  return (node) => {
+    const parent = parents[node - place.first]!;
+    return parent === -1 ? node : parent;
+  };
 }
 
 function passed(forms: Forms, given: Given): Passed {

@@ -77,12 +77,10 @@ class Inputs {
     readonly alignment: Alignment,
     readonly options: InputOptions,
   ) {
-    const { first, end } = alignment.places[alignment.reference]!;
-    this.#first = first;
+    const reference = alignment.places[alignment.reference]!;
+    this.#first = reference.first;
     this.#count = alignment.places.length;
-    this.#parents = new Int32Array(end - first).fill(-1);
-    for (let node = first; node < end; node++)
-      for (const part of forms.partsOf(node)) this.#parents[part - first] = node;
+    this.#parents = forms.parentsWithin(reference);
     const differing = alignment.holes.flatMap((h) => (h.kind === 'value' ? [h.node] : []));
     this.#names = new InputNames(forms, (node) => this.#parentOf(node), new Set(differing));
   }

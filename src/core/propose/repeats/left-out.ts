@@ -1,6 +1,6 @@
 /** What a person would not unify, and what is nobody's to unify. */
 import type { Alignment } from '../../forms/align.js';
-import { FLAGS, type Forms } from '../../forms/forms.js';
+import type { Forms } from '../../forms/forms.js';
 import type { Input } from './inputs.js';
 import { fixedSize, weight } from './worth.js';
 
@@ -82,9 +82,4 @@ function substance(forms: Forms, alignment: Alignment): number {
 
 function isBareTag(forms: Forms, node: number): boolean {
   return /^(?:<|shown|fragment|arm|@key|turn|BlockStatement|ReturnStatement)/.test(forms.labelOf(node));
-}
-
-export function holdsHook(forms: Forms, alignment: Alignment): boolean {
-  const { first } = alignment.places[alignment.reference]!;
-  return (forms.flags[first]! & FLAGS.hook) !== 0;
 }

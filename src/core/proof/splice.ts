@@ -1,0 +1,66 @@
+/** Pieces of code put in the place of others: literals for what they come to, the results of a hook for the names of a host. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Node } from '../script/parser.js';
+import type { Variable } from '../script/scopes.js';
+import { bare, isFunction, type FunctionNode } from '../script/walk.js';
+import type { Known } from './known.js';
+import { Mismatch } from './mismatch.js';
+import { place } from './questions.js';
+import type { Code, Value } from './values.js';
+
+/** A literal that stands nowhere in the text; it has the place of what it was made from. */
+export function literal(value: Known['value'], code: Code): Code {
+  const { range, loc } = code.node;
+  const node: object =
+    value === undefined
+      ? { type: 'Identifier', name: 'undefined', range, loc }
+      : { type: 'Literal', value, range, loc };
+  return { module: code.module, env: undefined, node: node as Node };
+}
+
+/** A function at the top of a file; it keeps nothing between its calls. */
+export function isModuleFunction(variable: Variable): boolean {
+  const definition = variable.defs[0];
+  if (variable.scope.type !== 'module') return false;
+  if (definition?.type === 'FunctionName') return true;
+  return definition?.type === 'Variable' && Boolean(definition.node.init && isFunction(bare(definition.node.init)));
+}
+
+/** The function around a piece of code. */
+export function ownerOf(code: Code): FunctionNode {
+  for (let node: Node | undefined = code.node; node; node = code.module.scopes.parentOf(node))
+    if (isFunction(node)) return node;
+  throw new Mismatch('unknown', 'a hook is used outside of a function', undefined, place(code));
+}
+
+/** The names that a host takes from what a hook gives back. */
+export function bindReturned(
+  pattern: Node,
+  host: Code,
+  returned: Node | null | undefined,
+  hook: Code,
+  values: Map<Variable, Value>,
+): void {
+  const unusual = (node: Node): never => {
+    throw new Mismatch('unknown', 'what a hook gives back is taken apart in an unusual way', undefined, {
+      module: host.module,
+      node,
+    });
+  };
+  const bind = (target: Node, node: Node | null | undefined) => {
+    const variable = host.module.scopes.variableOf(target);
+    if (target.type !== 'Identifier' || !variable || !node) return unusual(target);
+    values.set(variable, { kind: 'code', code: { ...hook, node } });
+  };
+  if (pattern.type === 'Identifier') return bind(pattern, returned);
+  const value = returned ? bare(returned) : undefined;
+  if (pattern.type !== 'ObjectPattern' || value?.type !== 'ObjectExpression') return unusual(pattern);
+  for (const property of pattern.properties) {
+    if (property.type !== 'Property' || property.key.type !== 'Identifier') return unusual(property);
+    const { name } = property.key;
+    const given = value.properties.find(
+      (p): p is TSESTree.Property => p.type === 'Property' && p.key.type === 'Identifier' && p.key.name === name,
+    );
+    bind(property.value, given?.value);
+  }
+}
