@@ -5,8 +5,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { formats } from '../src/cli/formats.js';
-import { problemCodes } from '../src/core/index.js';
+import { MemoryFiles, problemCodes } from '../src/core/index.js';
 import { filesBelow } from './support/projects.js';
+import { inOrder, renderHtml } from './support/react.js';
 
 const HOME = new URL('..', import.meta.url).pathname;
 const BIN = join(HOME, 'dist/cli/bin.js');
@@ -100,8 +101,16 @@ describe('verkstad', () => {
     ).toHaveLength(3);
   });
 
-  it('unifies each of them, then takes it back', () => {
+  it('unifies each of them, rendered the same, then takes it back', async () => {
     const before = Object.fromEntries(filesBelow(join(demo, 'src')));
+    const shown = () => {
+      const files = new MemoryFiles(filesBelow(join(demo, 'src')));
+      const pages = ['App.tsx', 'pages/AssociationPage.tsx', 'pages/KeepersPage.tsx', 'pages/PricesPage.tsx'];
+      return Promise.all(
+        pages.map(async (file) => inOrder(await renderHtml(files, { file, export: 'default', props: {} }))),
+      );
+    };
+    const html = await shown();
     const idOf = (name: string) =>
       formats.repeats.parse(json(verkstad(['repeats', '--json']).stdout)).groups.find((g) => g.name === name)!.id;
     const dry = verkstad(['unify', idOf('Dialog'), '--name', 'ConfirmDialog', '--dry-run']);
@@ -119,9 +128,11 @@ describe('verkstad', () => {
     const panel = verkstad(['unify', idOf('TabPanel'), '--to', 'src/parts/TabPanel.tsx']);
     expect(panel.stdout, panel.stderr).toContain('create   src/parts/TabPanel.tsx');
     expect(panel.stdout).toContain('types    no new errors');
+    expect(verkstad(['unify', idOf('Dialog'), '--no-types']).status).toBe(0);
     const after = readFileSync(join(demo, 'src/App.tsx'), 'utf8');
     expect(after).toContain('{APIARY_CARDS.map((apiaryCard) => (');
-    for (let i = 0; i < 3; i++) expect(verkstad(['undo']).status).toBe(0);
+    expect(await shown()).toEqual(html);
+    for (let i = 0; i < 4; i++) expect(verkstad(['undo']).status).toBe(0);
     expect(Object.fromEntries(filesBelow(join(demo, 'src')))).toEqual(before);
   }, 120_000);
 
