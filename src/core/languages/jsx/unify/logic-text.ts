@@ -213,7 +213,7 @@ export function writeCall(
 function resultsAt(request: UnifyRequest, scene: Scene, place: number, results: readonly string[]): string[] {
   const { file, span } = request.places[request.reference]!;
   return results.map((name) => {
-    const pattern = new RegExp(`(?<![\\w$.])${name.replaceAll('$', '\\$')}(?![\\w$])`, 'g');
+    const pattern = new RegExp(`(?<![\\w$]|(?:^|[^.])\\.)${name.replaceAll('$', '\\$')}(?![\\w$])`, 'g');
     for (const match of file.text.slice(span.start, span.end).matchAll(pattern)) {
       const start = span.start + match.index;
       const there = request.counterpart(place, { start, end: start + name.length });

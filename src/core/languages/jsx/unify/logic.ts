@@ -16,7 +16,7 @@ import type { Scene } from '../cut/scene.js';
 import { findSharing } from '../cut/sharing.js';
 import { withLeadingComments } from '../cut/write.js';
 import { foreignInputs } from './foreign.js';
-import { capturedArguments, freeName, inputArgument } from './logic-arguments.js';
+import { capturedArguments, freeName, inputArgument, type Argument } from './logic-arguments.js';
 import { declaredName, formOf, statementAround, type Form } from './logic-forms.js';
 import { asItIs, resultsOf, writeCall, writeFunction } from './logic-text.js';
 
@@ -40,10 +40,8 @@ export function unifyLogic(given: UnifyRequest, scenes: readonly Scene[]): Unify
   const captured = capturedArguments(request, scenes, inputs);
   if (isProblem(captured)) return captured;
   const differing = inputs.map((input) => inputArgument(request, scenes, input));
-  const args = [...captured, ...differing].map((arg, i, all) => ({
-    ...arg,
-    name: freeName(arg.name, all.slice(0, i), reference, form),
-  }));
+  const args: Argument[] = [];
+  for (const arg of [...captured, ...differing]) args.push({ ...arg, name: freeName(arg.name, args, reference, form) });
   const results = form.kind === 'hook' ? resultsOf(request, scenes) : [];
 
   const moves = form.kind === 'function' && args.length === 0 && forms.every((f, i) => isTopLevel(scenes[i]!, f));
