@@ -5,59 +5,7 @@ import type { Attribute, Code, ComponentModel, Markup, ModuleModel } from '../ma
 import type { Node } from '../script/parser.js';
 import { bare, isFunction } from '../script/walk.js';
 import { FLAGS, type Forms, type Role } from './forms.js';
-
-/** What tells two nodes of one type apart besides their parts. */
-const MARKS: Readonly<Record<string, readonly string[]>> = {
-  BinaryExpression: ['operator'],
-  LogicalExpression: ['operator'],
-  AssignmentExpression: ['operator'],
-  UnaryExpression: ['operator'],
-  UpdateExpression: ['operator', 'prefix'],
-  VariableDeclaration: ['kind'],
-  MemberExpression: ['computed', 'optional'],
-  CallExpression: ['optional'],
-  Property: ['kind', 'computed'],
-  ArrowFunctionExpression: ['async'],
-  FunctionExpression: ['async', 'generator'],
-  FunctionDeclaration: ['async', 'generator'],
-  MethodDefinition: ['kind', 'static', 'computed'],
-  PropertyDefinition: ['static', 'computed'],
-  ForOfStatement: ['await'],
-};
-
-const LEFT_OUT = new Set([
-  'TSInterfaceDeclaration',
-  'TSTypeAliasDeclaration',
-  'TSDeclareFunction',
-  'ImportDeclaration',
-  'ExportAllDeclaration',
-  'EmptyStatement',
-  'TSModuleDeclaration',
-]);
-const TYPE_KEYS = new Set([
-  'typeAnnotation',
-  'returnType',
-  'typeParameters',
-  'typeArguments',
-  'superTypeArguments',
-  'implements',
-  'decorators',
-]);
-const EXPRESSIONS = new Set([
-  'TemplateLiteral',
-  'TaggedTemplateExpression',
-  'ArrowFunctionExpression',
-  'FunctionExpression',
-  'ArrayExpression',
-  'ObjectExpression',
-  'BinaryExpression',
-  'LogicalExpression',
-  'UnaryExpression',
-  'ConditionalExpression',
-  'CallExpression',
-  'NewExpression',
-  'MemberExpression',
-]);
+import { EXPRESSIONS, LEFT_OUT, MARKS, TYPE_KEYS } from './syntax.js';
 
 /** A component with the node of the largest piece of markup that it shows. */
 export interface ComponentForm {

@@ -213,6 +213,8 @@ function runSpan(forms: Forms, nodes: readonly number[]): Span {
 
 function givenInputs(forms: Forms, repeat: Repeat, slice: (span: Span, place: number) => string): GivenInput[] {
   const scope = new InnerNames(forms, repeat.alignment);
+  const { places, reference } = repeat.alignment;
+  const parents = parentsOf(forms, places[reference]!);
   const defaultOf = ({ default: held, values }: Input): Passed => {
     const value = passed(forms, held!);
     // It stands at a place that does not pass it.
@@ -223,7 +225,7 @@ function givenInputs(forms: Forms, repeat: Repeat, slice: (span: Span, place: nu
     return {
       name: input.name,
       kind: input.kind,
-      sites: input.sites.map((site) => inputSite(forms, repeat.alignment, site)),
+      sites: input.sites.map((site) => inputSite(forms, parents, site)),
       values: input.values.map((value) => value && passed(forms, value)),
       default: input.default && defaultOf(input),
       parameters: names,
@@ -232,8 +234,7 @@ function givenInputs(forms: Forms, repeat: Repeat, slice: (span: Span, place: nu
   });
 }
 
-function inputSite(forms: Forms, { places, reference }: Alignment, site: Site): InputSite {
-  const parents = parentsOf(forms, places[reference]!);
+function inputSite(forms: Forms, parents: (node: number) => number, site: Site): InputSite {
   const { hole } = site;
   if (site.kind === 'guard') return { kind: 'guard', span: runSpan(forms, site.hole.nodes) };
   const attribute = hole.kind === 'value' ? parents(hole.node) : undefined;

@@ -4,7 +4,8 @@
  */
 import { FLAGS, type Forms } from '../../forms/forms.js';
 import { LANES, mix, runKey, shapeKey, sketchesOf, type Shapes } from '../../forms/hash.js';
-import { isMarkup, siblingsIn, similarity, type Place } from '../../forms/align.js';
+import { similarity, type Place } from '../../forms/align.js';
+import { isMarkup, siblingsIn } from '../../forms/parts.js';
 import type { Collected } from './collect.js';
 
 export type RepeatKind = 'markup' | 'logic' | 'frame';

@@ -1,5 +1,5 @@
 /** Names for inputs, from where they stand: the label beside a value, the class around a text, the member it is compared with. */
-import { attributesOf, siblingsIn } from '../../forms/align.js';
+import { attributesOf, siblingsIn } from '../../forms/parts.js';
 import type { Forms } from '../../forms/forms.js';
 import type { Input, Site } from './inputs.js';
 

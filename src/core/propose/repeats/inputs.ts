@@ -4,6 +4,7 @@
  */
 import { type Alignment, type AttributeHole, type Hole, type RunHole, type ValueHole } from '../../forms/align.js';
 import type { Forms } from '../../forms/forms.js';
+import { commonEnds } from './common-ends.js';
 import { InputNames } from './input-names.js';
 
 /** What a place hands over. */
@@ -405,19 +406,4 @@ function mergeEqual(inputs: readonly Input[], print: (given: Given) => string): 
     else byVector.set(key, { ...input, sites: [...input.sites] });
   }
   return [...byVector.values()];
-}
-
-/** The longest head and tail that all texts share, ending where a word ends; undefined where there is neither. */
-function commonEnds(texts: readonly string[]): { head: string; tail: string } | undefined {
-  if (texts.length < 2 || texts.every((t) => t === texts[0])) return undefined;
-  const least = Math.min(...texts.map((t) => t.length));
-  let head = 0;
-  while (head < least && texts.every((t) => t[head] === texts[0]![head])) head++;
-  while (head > 0 && !/[^\p{L}\p{N}]/u.test(texts[0]![head - 1]!)) head--;
-  let tail = 0;
-  const fromEnd = (t: string, i: number) => t[t.length - 1 - i];
-  while (tail < least - head && texts.every((t) => fromEnd(t, tail) === fromEnd(texts[0]!, tail))) tail++;
-  while (tail > 0 && !/[^\p{L}\p{N}]/u.test(fromEnd(texts[0]!, tail - 1)!)) tail--;
-  if (head + tail === 0 || texts.some((t) => t.length <= head + tail)) return undefined;
-  return { head: texts[0]!.slice(0, head), tail: tail ? texts[0]!.slice(-tail) : '' };
 }

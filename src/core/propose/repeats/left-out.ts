@@ -1,6 +1,7 @@
 /** What a person would not unify, and what is nobody's to unify. */
 import type { Alignment } from '../../forms/align.js';
 import type { Forms } from '../../forms/forms.js';
+import { LEAVE } from '../../analyze/repeats/collect.js';
 import type { Input } from './inputs.js';
 import { fixedSize, weight } from './worth.js';
 
@@ -15,7 +16,7 @@ const LONG_LINES = 220;
 export function isOthers(path: string, text: string): boolean {
   if (OTHERS.test(path) || MADE.test(text.slice(0, 1500)) || /sourceMappingURL=\S+\s*$/.test(text.slice(-300)))
     return true;
-  if (/^\uFEFF?\s*(?:\/\/|\/\*|<!--)\W*verkstad:\s*leave\b/.test(text)) return true;
+  if (/^\uFEFF?\s*(?:\/\/|\/\*|<!--)/.test(text) && LEAVE.test(text)) return true;
   return text.length > 4000 && text.length / text.split('\n').length > LONG_LINES;
 }
 

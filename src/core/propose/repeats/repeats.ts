@@ -2,7 +2,8 @@
  * What stands more than once in a project: candidates from fingerprints, aligned, given an interface, weighed, and the
  * best chosen so that no place is counted twice.
  */
-import { align, siblingsIn, type Alignment, type Place } from '../../forms/align.js';
+import { align, type Alignment, type Place } from '../../forms/align.js';
+import { siblingsIn } from '../../forms/parts.js';
 import { type Forms } from '../../forms/forms.js';
 import { shapesOf, type Shapes } from '../../forms/hash.js';
 import type { ComponentForm } from '../../forms/lower.js';

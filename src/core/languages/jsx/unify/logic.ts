@@ -44,7 +44,8 @@ export function unifyLogic(given: UnifyRequest, scenes: readonly Scene[]): Unify
   for (const arg of [...captured, ...differing]) args.push({ ...arg, name: freeName(arg.name, args, reference, form) });
   const results = form.kind === 'hook' ? resultsOf(request, scenes) : [];
 
-  const moves = form.kind === 'function' && args.length === 0 && forms.every((f, i) => isTopLevel(scenes[i]!, f));
+  const moves =
+    form.kind === 'function' && args.length === 0 && forms.every((f, i) => declaredName(scenes[i]!, f) !== '');
   if (moves && request.whenMoved) request = { ...request, ...request.whenMoved };
   const written = moves ? asItIs(request, reference, form) : writeFunction(request, reference, form, args, results);
   if (isProblem(written)) return written;
@@ -155,10 +156,6 @@ function troubleAt(scene: Scene, form: Form): { at: { path: string; span: Span }
       return { at: { path, span: spanOf(reference.identifier) }, why: `"${variable.name}" is declared further down` };
   }
   return undefined;
-}
-
-function isTopLevel(scene: Scene, form: Form): boolean {
-  return statementAround(scene, form).range[0] >= 0 && declaredName(scene, form) !== '';
 }
 
 function isExported(statement: Node): boolean {

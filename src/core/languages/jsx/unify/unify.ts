@@ -238,29 +238,24 @@ class Uses {
 
   write(): Map<string, Edit[]> | Problem {
     const { request, scenes } = this;
-    const edits = new Map<string, Edit[]>();
-    const texts: { scene: Scene; attributes: readonly string[]; text: string }[] = [];
-    for (const [place, scene] of scenes.entries()) {
-      const written = this.#use(place, scene);
-      if (isProblem(written)) return written;
-      texts.push({ scene, ...written });
-    }
     if (request.asList) {
       const list = writeList(request, scenes, this.inputs, this.prepared);
-      if (isProblem(list)) return list;
-      return new Map([[scenes[0]!.request.file.path, [...list]]]);
+      return isProblem(list) ? list : new Map([[scenes[0]!.request.file.path, [...list]]]);
     }
-    for (const { scene, text } of texts) {
+    const edits = new Map<string, Edit[]>();
+    for (const [place, scene] of scenes.entries()) {
+      const text = this.#use(place, scene);
+      if (isProblem(text)) return text;
       const { path } = scene.request.file;
-      const comment =
-        scene.comment && scene === scenes[request.reference] ? scene.comment.range[0] : scene.region.start;
-      const edit = { start: comment, end: scene.region.end, text };
-      edits.set(path, [...(edits.get(path) ?? []), edit]);
+      // The comment above the reference goes along with it.
+      const comment = place === request.reference ? scene.comment : undefined;
+      const start = comment ? comment.range[0] : scene.region.start;
+      edits.set(path, [...(edits.get(path) ?? []), { start, end: scene.region.end, text }]);
     }
     return edits;
   }
 
-  #use(place: number, scene: Scene): { attributes: readonly string[]; text: string } | Problem {
+  #use(place: number, scene: Scene): string | Problem {
     const { parts } = this.prepared;
     const indent = indentAt(scene.text, scene.region.start);
     const inner = indent + parts.habits.indent;
@@ -275,7 +270,7 @@ class Uses {
       else attributes.push(attributeOf(prop.name, value, scene.text, parts.habits, inner, parameters));
     }
     const column = scene.region.start - (scene.text.lastIndexOf('\n', scene.region.start - 1) + 1);
-    return { attributes, text: useText(this.request.name, attributes, slot, { indent, column }, parts.habits) };
+    return useText(this.request.name, attributes, slot, { indent, column }, parts.habits);
   }
 
   #passed(
