@@ -4,7 +4,7 @@
  * `npm run bench:repeats`, with `-- --quick` on smaller projects.
  */
 import { findRepeats, Lines, MemoryFiles, Project } from '../dist/core/index.js';
-import { oxcParser } from '../dist/node/index.js';
+import { oxcParser, vueTemplates } from '../dist/node/index.js';
 import { judge, matches, readCases } from './labelled.mjs';
 import { plantedProject } from './planted.mjs';
 
@@ -38,7 +38,7 @@ for (const size of SIZES) {
   const { files, groups } = plantedProject(size, 20260501);
   const texts = Object.values(files);
   const bytes = texts.reduce((n, t) => n + t.length, 0);
-  const ports = { script: oxcParser };
+  const ports = { script: oxcParser, template: vueTemplates };
   const open = () => new Project(new MemoryFiles(files), ports);
   const parse = timed(() => texts.forEach((text) => void oxcParser.parse(text, 'jsx'))).ms;
   const read = timed(() => {
@@ -95,7 +95,9 @@ console.log('| --- | ---: | ---: | --- | ---: | ---: |');
 for (const [name, files] of Object.entries(hostile)) {
   const bytes = Object.values(files).reduce((n, t) => n + t.length, 0);
   const parse = timed(() => Object.values(files).forEach((t) => void oxcParser.parse(t, 'jsx'))).ms;
-  const { result, ms } = timed(() => findRepeats(new Project(new MemoryFiles(files), { script: oxcParser })));
+  const { result, ms } = timed(() =>
+    findRepeats(new Project(new MemoryFiles(files), { script: oxcParser, template: vueTemplates })),
+  );
   const best = result.groups[0];
   console.log(
     `| ${name} | ${(bytes / 1000).toFixed(0)} kB | ${result.groups.length} | ${best ? `${best.name} ×${best.places.length}` : result.leftOut.length ? 'left out' : '–'} | ${ms.toFixed(0)} ms | ${parse.toFixed(0)} ms |`,

@@ -8,7 +8,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Project, survey } from '../dist/core/index.js';
-import { DiskCache, DiskFiles, oxcParser } from '../dist/node/index.js';
+import { DiskCache, DiskFiles, oxcParser, vueTemplates } from '../dist/node/index.js';
 
 const SIZES = process.argv.includes('--quick') ? [200, 800] : [500, 2000, 8000];
 const BIN = fileURLToPath(new URL('../dist/cli/bin.js', import.meta.url));
@@ -88,12 +88,12 @@ try {
     const whole = [];
     for (let i = 0; i < ROUNDS; i++) {
       parse.push(timed(() => texts.forEach((text) => oxcParser.parse(text, 'tsx'))));
-      whole.push(timed(() => survey(new Project(new DiskFiles(root), { script: oxcParser }))));
+      whole.push(timed(() => survey(new Project(new DiskFiles(root), { script: oxcParser, template: vueTemplates }))));
     }
     const env = { XDG_CACHE_HOME: join(folder, `cache-${size}`) };
     const cached = () => {
       const cache = new DiskCache(root, env);
-      survey(new Project(new DiskFiles(root), { script: oxcParser }), { cache });
+      survey(new Project(new DiskFiles(root), { script: oxcParser, template: vueTemplates }), { cache });
       cache.save();
     };
     const first = timed(cached);

@@ -4,8 +4,8 @@
  * frame), a line `»` closes it; neither is part of the file.
  */
 import { readdirSync, readFileSync } from 'node:fs';
-import { findRepeats, Lines, MemoryFiles, Project, remembering } from '../dist/core/index.js';
-import { oxcParser } from '../dist/node/index.js';
+import { findRepeats, Lines, MemoryFiles, Project } from '../dist/core/index.js';
+import { nodePorts } from '../dist/node/index.js';
 
 const FOLDER = new URL('../test/labelled/', import.meta.url);
 
@@ -42,7 +42,7 @@ function readCase(file, text) {
 
 /** What is reported for a case, as places with lines. */
 export function reportedFor({ files }) {
-  const project = new Project(new MemoryFiles(files), { script: remembering(oxcParser) });
+  const project = new Project(new MemoryFiles(files), nodePorts());
   return findRepeats(project).groups.map((group) => ({
     group,
     places: group.places.map(({ path, start, end }) => ({ path, lines: new Lines(files[path]).range({ start, end }) })),

@@ -17,11 +17,10 @@ import {
   isProblem,
   Lines,
   Project,
-  remembering,
   textOf,
   unify,
 } from '../dist/core/index.js';
-import { DiskFiles, oxcParser, ProjectTypes } from '../dist/node/index.js';
+import { DiskFiles, nodePorts, ProjectTypes } from '../dist/node/index.js';
 import { random } from './planted.mjs';
 
 const { values, positionals } = parseArgs({
@@ -88,7 +87,7 @@ const cases = [];
 const started = Date.now();
 
 for (const dir of projectRoots(root)) {
-  const project = new Project(new DiskFiles(dir), { script: remembering(oxcParser) });
+  const project = new Project(new DiskFiles(dir), nodePorts());
   const row = {
     project: dir.slice(root.length + 1) || '.',
     files: 0,

@@ -10,14 +10,13 @@ import {
   isProblem,
   MemoryFiles,
   Project,
-  remembering,
   textOf,
   unify,
   type Problem,
   type RepeatKind,
   type TypeOracle,
 } from '../src/core/index.js';
-import { newErrors, oxcParser, ProjectTypes } from '../src/node/index.js';
+import { newErrors, nodePorts, ProjectTypes } from '../src/node/index.js';
 import { filesBelow } from './support/projects.js';
 import { inOrder, renderHtml, type RenderCase } from './support/react.js';
 
@@ -55,7 +54,7 @@ async function run(folder: string): Promise<void> {
   const spec = JSON.parse(readFileSync(join(folder, 'case.json'), 'utf8')) as Case;
   const root = join(folder, 'before');
   const files = new MemoryFiles(filesBelow(root));
-  const project = new Project(files, { script: remembering(oxcParser) });
+  const project = new Project(files, nodePorts());
   const sources = project.sources();
   const file = spec.extract?.file ?? sources[0]!;
   const types = /\.tsx?$/.test(file) ? new ProjectTypes(root, files, file, registry) : undefined;

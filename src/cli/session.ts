@@ -2,10 +2,10 @@
 import { existsSync, realpathSync, statSync } from 'node:fs';
 import { dirname, isAbsolute, relative, resolve, sep } from 'node:path';
 import pc from 'picocolors';
-import { isProblem, problem, Project, remembering, type Problem } from '../core/index.js';
+import { isProblem, problem, Project, type Problem } from '../core/index.js';
 import { DiskFiles } from '../node/disk.js';
 import { Journal } from '../node/journal.js';
-import { oxcParser } from '../node/parser.js';
+import { nodePorts } from '../node/ports.js';
 import { readConfig, type Config } from '../node/config.js';
 import type { Colors, CommonOptions, Host } from './host.js';
 
@@ -45,7 +45,7 @@ export async function openSession(host: Host, options: CommonOptions, target?: s
     host,
     root,
     config,
-    project: new Project(files, { script: remembering(oxcParser) }),
+    project: new Project(files, nodePorts()),
     colors: colorsFor(host, options.color),
     json: options.json ?? false,
     quiet: options.quiet ?? false,

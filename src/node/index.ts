@@ -1,6 +1,8 @@
 /** What needs Node: disk, parsers, types, journal. */
 export { DiskFiles } from './disk.js';
 export { oxcParser } from './parser.js';
+export { vueTemplates } from './templates.js';
+export { nodePorts } from './ports.js';
 export { newErrors, ProjectTypes, type TypeError } from './types.js';
 export { Journal, realOperations, type DiskOperations, type JournalEntry } from './journal.js';
 export { DiskCache } from './cache.js';

@@ -1,23 +1,13 @@
 /** Unify and frame on everything that is found: in the labelled set, and in generated projects with planted repeats. */
 import { describe, expect, it } from 'vitest';
-import {
-  applied,
-  findRepeats,
-  isProblem,
-  MemoryFiles,
-  Project,
-  remembering,
-  unify,
-  type FileSet,
-} from '../../src/core/index.js';
-import { oxcParser } from '../../src/node/parser.js';
+import { applied, findRepeats, isProblem, MemoryFiles, Project, unify, type FileSet } from '../../src/core/index.js';
+import { nodePorts } from '../../src/node/ports.js';
 import { matches, readCases } from '../../scripts/labelled.mjs';
 import { plantedProject } from '../../scripts/planted.mjs';
 import { Lines } from '../../src/core/text/lines.js';
 import { inOrder, loadModule, renderHtml } from '../support/react.js';
 
-const projectOf = (files: Record<string, string>) =>
-  new Project(new MemoryFiles(files), { script: remembering(oxcParser) });
+const projectOf = (files: Record<string, string>) => new Project(new MemoryFiles(files), nodePorts());
 
 /** Props for any component of the labelled set: what is looked at has the members that these components read. */
 const anything: Readonly<Record<string, unknown>> = {

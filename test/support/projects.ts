@@ -1,13 +1,13 @@
 /** Projects for tests: in memory, or from a folder of fixtures. */
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
-import { MemoryFiles, Project, remembering } from '../../src/core/index.js';
-import { oxcParser } from '../../src/node/parser.js';
+import { MemoryFiles, Project } from '../../src/core/index.js';
+import { nodePorts } from '../../src/node/ports.js';
 
-const parser = remembering(oxcParser, 64);
+const ports = nodePorts(64);
 
 export function memoryProject(files: Record<string, string> | ReadonlyMap<string, string>): Project {
-  return new Project(new MemoryFiles(files as Record<string, string>), { script: parser });
+  return new Project(new MemoryFiles(files as Record<string, string>), ports);
 }
 
 /** All files below a folder, by path relative to it. */

@@ -10,7 +10,7 @@ export type Resolution =
   | { readonly kind: 'package'; readonly name: string }
   | { readonly kind: 'missing'; readonly source: string };
 
-const EXTENSIONS = ['.tsx', '.ts', '.jsx', '.js', '.mts', '.cts', '.mjs', '.cjs'];
+const EXTENSIONS = ['.tsx', '.ts', '.jsx', '.js', '.mts', '.cts', '.mjs', '.cjs', '.vue'];
 const ASSET =
   /\.(?:css|scss|sass|less|styl|svg|png|jpe?g|gif|webp|avif|ico|json|ya?ml|txt|md|mdx|woff2?|ttf|mp[34]|webm|graphql|gql|wasm|html)(?:\?.*)?$/i;
 /** A source extension that stands for another one: TypeScript lets `./x.js` mean `./x.ts`. */

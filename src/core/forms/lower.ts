@@ -115,7 +115,7 @@ class Lowering {
           this.#embed(node.body);
           this.#within('turn', node.turn);
         } else {
-          for (const item of node.items) this.#leaf('binding', start, start, item);
+          for (const name of node.binds ?? []) this.#pattern(name);
           this.#siblings(node.body);
         }
         break;
@@ -124,7 +124,12 @@ class Lowering {
         this.#siblings(node.children);
         break;
       case 'outlet':
-        return forms.leaf(this.#label('outlet', 'markup'), start, end, forms.intern(node.name));
+        if (!node.fallback?.length && !node.attributes?.length)
+          return forms.leaf(this.#label('outlet', 'markup'), start, end, forms.intern(node.name));
+        open(`outlet ${node.name}`);
+        for (const attribute of inOrder(node.attributes ?? [])) this.#attribute(attribute);
+        this.#siblings(node.fallback ?? []);
+        break;
       case 'opaque':
         return forms.leaf(this.#label('opaque', 'markup'), start, end, forms.intern(node.reason));
       case 'comment':
@@ -156,7 +161,10 @@ class Lowering {
     const { start, end } = attribute;
     const label = attribute.kind === 'spread' ? '{...}' : `@${attribute.name}`;
     forms.open(this.#label(label, 'attribute'), start, end);
-    if (attribute.code) {
+    if (attribute.kind === 'slot') {
+      for (const name of attribute.binds ?? []) this.#pattern(name);
+      this.#siblings(attribute.parts);
+    } else if (attribute.code) {
       this.#embed(attribute.parts);
       this.#code(attribute.code.syntax);
     } else if (attribute.quoted) {

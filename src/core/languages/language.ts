@@ -4,6 +4,7 @@
  */
 import type { ModuleModel, Markup } from '../markup/model.js';
 import type { ScriptParser } from '../script/parser.js';
+import type { TemplateParser } from './vue/template.js';
 import type { Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import type { CutRequest, Cutting } from '../steps/cutting.js';
@@ -13,6 +14,8 @@ import type { ProofModule } from '../proof/module.js';
 /** What the host hands in: parsers that are too heavy or too native for the core. */
 export interface Ports {
   readonly script: ScriptParser;
+  /** Without it, files whose templates it parses are listed as not read. */
+  readonly template?: TemplateParser;
 }
 
 export interface SourceFile {

@@ -2,8 +2,9 @@
 import type { Language } from './language.js';
 import { extname } from '../files/paths.js';
 import { jsx } from './jsx/language.js';
+import { vue } from './vue/language.js';
 
-export const languages: readonly Language[] = [jsx];
+export const languages: readonly Language[] = [jsx, vue];
 
 const byExtension = new Map(languages.flatMap((language) => language.extensions.map((e) => [e, language] as const)));
 

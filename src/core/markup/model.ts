@@ -32,7 +32,8 @@ export interface ElementNode extends Span {
   readonly children: readonly Markup[];
 }
 
-export type AttributeKind = 'static' | 'bound' | 'event' | 'two-way' | 'spread' | 'ref' | 'key' | 'directive';
+/** `slot`: content for a named outlet of the component, in `parts`. */
+export type AttributeKind = 'static' | 'bound' | 'event' | 'two-way' | 'spread' | 'ref' | 'key' | 'directive' | 'slot';
 
 export interface Attribute extends Span {
   readonly kind: AttributeKind;
@@ -46,6 +47,8 @@ export interface Attribute extends Span {
   readonly code?: Code;
   /** Markup inside the value: a node-valued prop. */
   readonly parts: readonly Markup[];
+  /** What the content of a slot is given: patterns of a parameter list. */
+  readonly binds?: readonly Node[];
 }
 
 export interface TextNode extends Span {
@@ -80,6 +83,8 @@ export interface LoopNode extends Span {
   readonly turn?: Code;
   /** The names that each turn binds, in the order in which they are written. */
   readonly items: readonly string[];
+  /** The same as patterns of a parameter list, where there is no `turn`. */
+  readonly binds?: readonly Node[];
   readonly body: readonly Markup[];
 }
 
@@ -88,6 +93,10 @@ export interface OutletNode extends Span {
   readonly kind: 'outlet';
   /** `children` or the name of the slot. */
   readonly name: string;
+  /** What is handed to the content. */
+  readonly attributes?: readonly Attribute[];
+  /** What is shown where nothing was passed in. */
+  readonly fallback?: readonly Markup[];
 }
 
 export interface FragmentNode extends Span {

@@ -14,6 +14,8 @@ export function childLists(node: Markup): (readonly Markup[])[] {
       return [node.body];
     case 'expression':
       return [node.parts];
+    case 'outlet':
+      return node.fallback ? [node.fallback] : [];
     default:
       return [];
   }

@@ -92,8 +92,10 @@ const NOW_METHODS = new Set(
 /**
  * Whether a function given to this call runs before the call returns: array methods, `Array.from`, `useMemo`, or the
  * function called on the spot. Everything else (handlers, effects, timers) may run later, when values have moved on.
+ * Made syntax says so itself, by `immediate`.
  */
 export function runsNow(fn: Node, parent: Node | undefined): boolean {
+  if ('immediate' in fn) return true;
   if (parent?.type !== 'CallExpression') return false;
   const callee = bare(parent.callee);
   if (callee === fn) return true;
@@ -110,4 +112,35 @@ export function runsNow(fn: Node, parent: Node | undefined): boolean {
 export function attributeName(attribute: TSESTree.JSXAttribute): string {
   const { name } = attribute;
   return name.type === 'JSXIdentifier' ? name.name : `${name.namespace.name}:${name.name.name}`;
+}
+
+/** The names that a parameter or a declaration binds. */
+export function boundNames(pattern: Node): string[] {
+  switch (pattern.type) {
+    case 'Identifier':
+      return [pattern.name];
+    case 'ObjectPattern':
+      return pattern.properties.flatMap((p) => boundNames(p.type === 'RestElement' ? p.argument : p.value));
+    case 'ArrayPattern':
+      return pattern.elements.flatMap((element) => (element ? boundNames(element) : []));
+    case 'AssignmentPattern':
+      return boundNames(pattern.left);
+    case 'RestElement':
+      return boundNames(pattern.argument);
+    case 'TSParameterProperty':
+      return boundNames(pattern.parameter);
+    default:
+      return [];
+  }
+}
+
+/** `useState` for `useState(…)`, `React.useState(…)` and the like. */
+export function calleeName(node: Node): string | undefined {
+  const call = bare(node);
+  if (call.type !== 'CallExpression') return undefined;
+  const callee = bare(call.callee);
+  if (callee.type === 'Identifier') return callee.name;
+  if (callee.type === 'MemberExpression' && !callee.computed && callee.property.type === 'Identifier')
+    return callee.property.name;
+  return undefined;
 }

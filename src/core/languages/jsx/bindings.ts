@@ -2,9 +2,9 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Binding, BindingKind, Deed } from '../../markup/model.js';
 import type { Node } from '../../script/parser.js';
-import { bare, isFunction, spanOf, walk } from '../../script/walk.js';
+import { bare, boundNames, calleeName, isFunction, spanOf, walk } from '../../script/walk.js';
+import { deedOf } from '../deeds.js';
 import type { ComponentNode } from './candidates.js';
-import { boundNames } from './markup.js';
 
 const EFFECTS = new Set(['useEffect', 'useLayoutEffect', 'useInsertionEffect']);
 const LIFECYCLE = new Set(
@@ -12,37 +12,9 @@ const LIFECYCLE = new Set(
     ' ',
   ),
 );
-const LOADERS = new Set([
-  'fetch',
-  'axios',
-  'useQuery',
-  'useSWR',
-  'useSWRImmutable',
-  'useInfiniteQuery',
-  'useMutation',
-  'ky',
-  'superagent',
-  'xhr',
-]);
-const STORES = new Set(['localStorage', 'sessionStorage', 'indexedDB']);
-const TIMERS = new Set(['setTimeout', 'setInterval', 'requestAnimationFrame']);
-const SUBSCRIPTIONS = new Set(['addEventListener', 'subscribe', 'addListener']);
-const CHANNELS = new Set(['WebSocket', 'EventSource', 'IntersectionObserver', 'ResizeObserver', 'MutationObserver']);
-
 export interface Doings {
   readonly bindings: readonly Binding[];
   readonly deeds: readonly Deed[];
-}
-
-/** `useState` for `useState(…)`, `React.useState(…)` and the like. */
-export function calleeName(node: Node): string | undefined {
-  const call = bare(node);
-  if (call.type !== 'CallExpression') return undefined;
-  const callee = bare(call.callee);
-  if (callee.type === 'Identifier') return callee.name;
-  if (callee.type === 'MemberExpression' && !callee.computed && callee.property.type === 'Identifier')
-    return callee.property.name;
-  return undefined;
 }
 
 export function isHookName(name: string | undefined): boolean {
@@ -58,6 +30,8 @@ export function readDoings(component: ComponentNode, skip: ReadonlySet<Node>): D
   if (isFunction(component) && component.params[0]) bind('prop', component.params[0], boundNames(component.params[0]));
   walk(component, (node, ancestors) => {
     if (node !== component && skip.has(node)) return false;
+    const deed = deedOf(node);
+    if (deed) deeds.add(deed);
     switch (node.type) {
       case 'VariableDeclarator':
         // Locals of inner functions are no bindings of the component.
@@ -72,16 +46,8 @@ export function readDoings(component: ComponentNode, skip: ReadonlySet<Node>): D
       case 'CallExpression':
         readCall(node, bind, deeds);
         break;
-      case 'NewExpression':
-        if (node.callee.type === 'Identifier' && CHANNELS.has(node.callee.name)) deeds.add('holds a subscription');
-        if (node.callee.type === 'Identifier' && node.callee.name === 'XMLHttpRequest') deeds.add('loads data');
-        break;
       case 'JSXAttribute':
         if (node.name.name === 'ref') deeds.add('touches refs');
-        break;
-      case 'MemberExpression':
-        if (node.object.type === 'Identifier' && STORES.has(node.object.name)) deeds.add('keeps storage');
-        if (node.object.type === 'Identifier' && node.object.name === 'axios') deeds.add('loads data');
         break;
       case 'PropertyDefinition':
       case 'MethodDefinition':
@@ -136,9 +102,7 @@ function readCall(
   const name = calleeName(node);
   if (!name) return;
   if (EFFECTS.has(name)) bind('effect', node, ['']);
-  if (LOADERS.has(name)) deeds.add('loads data');
-  if (TIMERS.has(name)) deeds.add('runs timers');
-  if (SUBSCRIPTIONS.has(name) || name === 'useSyncExternalStore') deeds.add('holds a subscription');
+  if (name === 'useSyncExternalStore') deeds.add('holds a subscription');
   if (name === 'useRef' || name === 'createRef') deeds.add('touches refs');
 }
 

@@ -3,7 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Arm, Attribute, AttributeKind, Code, Markup } from '../../markup/model.js';
 import type { Span } from '../../text/edits.js';
 import type { Node } from '../../script/parser.js';
-import { bare, isFunction, spanOf, walk, type FunctionNode } from '../../script/walk.js';
+import { bare, boundNames, isFunction, spanOf, walk, type FunctionNode } from '../../script/walk.js';
 import { renderedText } from './text.js';
 
 export function isJsx(node: Node): node is TSESTree.JSXElement | TSESTree.JSXFragment {
@@ -231,24 +231,4 @@ export function loopOf(node: Node): LoopParts | undefined {
     return { source: call.arguments[0]!, fn: last };
   }
   return undefined;
-}
-
-/** The names that a parameter or a declaration binds. */
-export function boundNames(pattern: Node): string[] {
-  switch (pattern.type) {
-    case 'Identifier':
-      return [pattern.name];
-    case 'ObjectPattern':
-      return pattern.properties.flatMap((p) => boundNames(p.type === 'RestElement' ? p.argument : p.value));
-    case 'ArrayPattern':
-      return pattern.elements.flatMap((element) => (element ? boundNames(element) : []));
-    case 'AssignmentPattern':
-      return boundNames(pattern.left);
-    case 'RestElement':
-      return boundNames(pattern.argument);
-    case 'TSParameterProperty':
-      return boundNames(pattern.parameter);
-    default:
-      return [];
-  }
 }

@@ -5,8 +5,9 @@ import { isFunction, spanOf } from '../../script/walk.js';
 import { findComponents, type Candidate } from './candidates.js';
 import { readDoings } from './bindings.js';
 import { JsxMarkup } from './markup.js';
-import { readModuleTables } from './modules.js';
-import { readProps, typeTable } from './props.js';
+import { readModuleTables } from '../modules.js';
+import { readProps } from './props.js';
+import { typeTable } from '../type-members.js';
 import { componentNameFromFile } from '../../files/paths.js';
 
 /** `fileName` names an anonymous default export. */

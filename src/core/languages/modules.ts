@@ -1,9 +1,8 @@
 /** Imports and exports of a script: static, `require`, on demand. */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { ExportModel, ImportModel } from '../../markup/model.js';
-import type { Node, Program } from '../../script/parser.js';
-import { bare, isFunction, spanOf, walk } from '../../script/walk.js';
-import { boundNames } from './markup.js';
+import type { ExportModel, ImportModel } from '../markup/model.js';
+import type { Node, Program } from '../script/parser.js';
+import { bare, boundNames, isFunction, spanOf, walk } from '../script/walk.js';
 
 export interface ModuleTables {
   readonly imports: readonly ImportModel[];

@@ -1,0 +1,60 @@
+/** Vue single-file components, with script setup and with options. */
+import type { Language } from '../language.js';
+import { isProblem } from '../../problems/problems.js';
+import { ScriptScopes } from '../../script/scopes.js';
+import { childLists, walkMarkup } from '../../markup/walk.js';
+import type { Markup } from '../../markup/model.js';
+import { fileFor } from '../jsx/cut/habits.js';
+import { defineOf } from './definition.js';
+import { markupOf, readVueModule } from './read.js';
+import { parseSfc } from './sfc.js';
+
+const READS_CHILDREN = ['KeepAlive', 'Transition', 'TransitionGroup'];
+
+export const vue: Language = {
+  id: 'vue',
+  label: 'Vue',
+  extensions: ['.vue'],
+
+  readsChildren: new Set(READS_CHILDREN),
+
+  read(file, ports) {
+    const sfc = parseSfc(file, ports);
+    return isProblem(sfc) ? sfc : readVueModule(sfc);
+  },
+
+  lists(file, ports) {
+    const sfc = parseSfc(file, ports);
+    if (isProblem(sfc)) return sfc;
+    const roots = markupOf(sfc, defineOf(sfc.text, sfc.script?.script.program, sfc.setup?.script.program));
+    const lists: (readonly Markup[])[] = [roots];
+    // An element with a condition or a loop on it takes up the room of all three: the element is what is meant.
+    walkMarkup(roots, (node) => {
+      const inner = childLists(node);
+      const same = inner.filter(
+        (list) => list.length === 1 && list[0]!.start === node.start && list[0]!.end === node.end,
+      );
+      lists.unshift(...same);
+      lists.push(...inner.filter((list) => !same.includes(list)));
+    });
+    return lists.filter((list) => list.length > 0);
+  },
+
+  names(file, ports) {
+    const sfc = parseSfc(file, ports);
+    if (isProblem(sfc)) return new Set();
+    const names = new Set<string>();
+    for (const block of [sfc.script, sfc.setup]) {
+      if (!block) continue;
+      const scopes = new ScriptScopes(block.script);
+      for (const reference of scopes.references) names.add(String((reference.identifier as { name?: unknown }).name));
+      for (const variable of scopes.moduleScope.variables) names.add(variable.name);
+    }
+    walkMarkup(markupOf(sfc, defineOf(sfc.text, sfc.script?.script.program, sfc.setup?.script.program)), (node) => {
+      if (node.kind === 'element') names.add(node.name);
+    });
+    return names;
+  },
+
+  fileFor,
+};

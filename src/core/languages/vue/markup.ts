@@ -1,0 +1,297 @@
+/** From the tree of a Vue template to the neutral markup tree. */
+import type { Arm, Attribute, Code, Markup } from '../../markup/model.js';
+import type { Node } from '../../script/parser.js';
+import * as make from '../../script/make.js';
+import { boundNames } from '../../script/walk.js';
+import type { Span } from '../../text/edits.js';
+import { isHandler, type Pieces } from './expressions.js';
+import { attributeOf } from './sfc.js';
+import { codeSpan, directiveOf, dynamicArgument, isDirective, loopParts } from './pieces.js';
+import {
+  KIND,
+  TAG,
+  type AttributeNode,
+  type CommentNode,
+  type DirectiveNode,
+  type ElementNode,
+  type InterpolationNode,
+  type TemplateChildNode,
+  type TextNode,
+} from './template.js';
+
+const BRANCH = ['else-if', 'else'];
+
+export function readMarkup(nodes: readonly TemplateChildNode[], text: string, pieces: Pieces): Markup[] {
+  return new TemplateMarkup(text, pieces).siblings(nodes);
+}
+
+class TemplateMarkup {
+  constructor(
+    readonly text: string,
+    readonly pieces: Pieces,
+  ) {}
+
+  siblings(nodes: readonly TemplateChildNode[]): Markup[] {
+    const result: Markup[] = [];
+    for (let i = 0; i < nodes.length; i++) {
+      const node = nodes[i]!;
+      if (!isElement(node)) {
+        result.push(this.#leaf(node));
+        continue;
+      }
+      const condition = directiveOf(node, 'if');
+      if (!condition) {
+        result.push(this.#looped(node));
+        continue;
+      }
+      // In a loop over what its condition reads, every turn decides for itself.
+      if (this.#conditionReadsLoop(node, condition)) {
+        result.push(this.#looped(node, condition));
+        continue;
+      }
+      const arms = [this.#arm(node, condition)];
+      let last = i;
+      for (let j = i + 1; j < nodes.length; j++) {
+        const next = nodes[j]!;
+        if (next.type === (KIND.comment as number) || isBlank(next)) continue;
+        const directive = isElement(next) ? directiveOf(next, ...BRANCH) : undefined;
+        if (!directive || !isElement(next)) break;
+        arms.push(this.#arm(next, directive));
+        last = j;
+      }
+      i = last;
+      result.push({ kind: 'branch', start: arms[0]!.start, end: arms[arms.length - 1]!.end, arms });
+    }
+    return result;
+  }
+
+  #leaf(node: TemplateChildNode): Markup {
+    const span = spanOf(node);
+    if (node.type === (KIND.comment as number))
+      return { kind: 'comment', ...span, text: (node as CommentNode).content.trim() };
+    if (node.type === (KIND.interpolation as number)) {
+      const { loc } = (node as InterpolationNode).content;
+      const code = this.#code({ start: loc.start.offset, end: loc.end.offset });
+      return code ? { kind: 'expression', ...span, code, parts: [] } : { kind: 'text', ...span, text: '' };
+    }
+    return { kind: 'text', ...span, text: (node as TextNode).content };
+  }
+
+  #arm(node: ElementNode, directive: DirectiveNode): Arm {
+    const span = spanOf(node);
+    const at = directive.name === 'else' ? undefined : codeSpan(directive);
+    const condition = at && this.#code(at);
+    const inner = this.#looped(node);
+    const body = inner.kind === 'fragment' ? inner.children : [inner];
+    return { ...span, ...(condition ? { condition } : {}), body };
+  }
+
+  #conditionReadsLoop(node: ElementNode, condition: DirectiveNode): boolean {
+    const loop = this.#loop(node);
+    const at = codeSpan(condition);
+    return Boolean(
+      loop &&
+      at &&
+      loop.items.some((name) =>
+        new RegExp(`(?<![\\w$.])${name.replaceAll('$', '\\$')}(?![\\w$])`).test(this.text.slice(at.start, at.end)),
+      ),
+    );
+  }
+
+  #loop(node: ElementNode): { source: Code; binds: readonly Node[]; items: string[] } | undefined {
+    const directive = directiveOf(node, 'for');
+    const at = directive && codeSpan(directive);
+    const parts = at && loopParts(this.text.slice(at.start, at.end));
+    if (!parts) return undefined;
+    const source = this.#code({ start: at.start + parts.source.start, end: at.start + parts.source.end });
+    const binds = this.pieces.get(at.start + parts.names.start) ?? [];
+    return source && { source, binds, items: binds.flatMap(boundNames) };
+  }
+
+  /** An element with the loop around it; `condition`: what each turn decides on. */
+  #looped(node: ElementNode, condition?: DirectiveNode): Markup {
+    const span = spanOf(node);
+    const loop = this.#loop(node);
+    const inner = this.#element(node);
+    const plain = condition
+      ? ({ kind: 'branch', ...span, arms: [this.#inTurn(inner, span, condition)] } satisfies Markup)
+      : inner;
+    if (!loop) return plain;
+    const body = plain.kind === 'fragment' ? plain.children : [plain];
+    return { kind: 'loop', ...span, ...loop, body };
+  }
+
+  #inTurn(inner: Markup, span: Span, condition: DirectiveNode): Arm {
+    const code = this.#code(codeSpan(condition)!);
+    return {
+      ...span,
+      ...(code ? { condition: code } : {}),
+      body: inner.kind === 'fragment' ? inner.children : [inner],
+    };
+  }
+
+  #element(node: ElementNode): Markup {
+    const span = spanOf(node);
+    const structural = directiveOf(node, 'if', 'else-if', 'else', 'for') !== undefined;
+    const attributes = node.props.filter((p) => !isStructural(p)).map((p) => this.#attribute(p, node));
+    if (node.tagType === TAG.slot) return this.#outlet(node, attributes);
+    if (node.tag === 'template' && structural && !attributes.some((a) => a.kind !== 'key' && a.kind !== 'slot')) {
+      const children = this.siblings(node.children);
+      const key = attributes.find((a) => a.kind === 'key');
+      if (!key) return { kind: 'fragment', ...span, children };
+      return { kind: 'element', ...span, name: 'template', component: false, attributes: [key], children };
+    }
+    const component = node.tagType === TAG.component && node.tag !== 'component';
+    const own = directiveOf(node, 'slot');
+    const { slots, rest } = this.#slots(node);
+    const children = this.siblings(rest);
+    const all = own ? [...attributes, this.#slotContent(own, spanOf(node), children)] : [...attributes, ...slots];
+    return { kind: 'element', ...span, name: node.tag, component, attributes: all, children: own ? [] : children };
+  }
+
+  /** `<template #name>` among the children of a component is content for one of its outlets. */
+  #slots(node: ElementNode): { slots: Attribute[]; rest: TemplateChildNode[] } {
+    const slots: Attribute[] = [];
+    const rest: TemplateChildNode[] = [];
+    for (const child of node.children) {
+      const directive = isElement(child) && child.tag === 'template' ? directiveOf(child, 'slot') : undefined;
+      if (!directive || !isElement(child)) {
+        rest.push(child);
+        continue;
+      }
+      const condition = directiveOf(child, 'if', 'else-if');
+      const code = condition && this.#code(codeSpan(condition)!);
+      slots.push(this.#slotContent(directive, spanOf(child), this.siblings(child.children), code));
+    }
+    return { slots, rest };
+  }
+
+  #slotContent(directive: DirectiveNode, span: Span, parts: readonly Markup[], code?: Code): Attribute {
+    const at = codeSpan(directive);
+    const binds = (at && this.pieces.get(at.start)) ?? [];
+    const name = directive.arg ? directive.arg.loc.source : 'default';
+    return {
+      kind: 'slot',
+      ...span,
+      name: name === 'default' ? 'children' : name,
+      parts,
+      binds,
+      ...(code ? { code } : {}),
+    };
+  }
+
+  #outlet(node: ElementNode, attributes: readonly Attribute[]): Markup {
+    const name = attributeOf(node, 'name')?.value?.content ?? 'default';
+    const given = attributes.filter((a) => a.name !== 'name');
+    const fallback = this.siblings(node.children);
+    return {
+      kind: 'outlet',
+      ...spanOf(node),
+      name: name === 'default' ? 'children' : name,
+      ...(given.length ? { attributes: given } : {}),
+      ...(fallback.length ? { fallback } : {}),
+    };
+  }
+
+  #attribute(node: AttributeNode | DirectiveNode, element: ElementNode): Attribute {
+    const span = spanOf(node);
+    if (!isDirective(node)) {
+      const kind = node.name === 'ref' || node.name === 'key' ? node.name : 'static';
+      const { value } = node;
+      if (!value) return { kind, ...span, name: node.name, parts: [] };
+      return { kind, ...span, name: node.name, text: value.content, quoted: spanOf(value), parts: [] };
+    }
+    const modifiers = node.modifiers.map((m) => `.${m.content}`).join('');
+    const at = codeSpan(node);
+    const dynamic = dynamicArgument(node);
+    const key = dynamic && this.pieces.get(dynamic[0])?.[0];
+    const argument = node.arg && !dynamic ? node.arg.loc.source : '';
+    switch (node.name) {
+      case 'bind': {
+        const code = at ? this.#code(at) : argument ? this.#sameName(argument, node) : undefined;
+        if (key && code) return this.#spread(span, make.object([{ key, value: code.syntax, span }], span));
+        if (!argument) return { kind: 'spread', ...span, name: '', ...(code ? { code } : {}), parts: [] };
+        const kind = argument === 'key' || argument === 'ref' ? argument : 'bound';
+        return { kind, ...span, name: argument + modifiers, ...(code ? { code } : {}), parts: [] };
+      }
+      case 'on': {
+        const code = at && this.#handler(at, !node.arg);
+        const value = code?.syntax ?? make.arrow([], make.block([], span), span);
+        if (!node.arg || key) {
+          const given = key ? make.object([{ key, value, span }], span) : value;
+          return this.#spread(span, make.call(make.identifier('$on', make.at(span.start)), [given], span));
+        }
+        return {
+          kind: 'event',
+          ...span,
+          name: eventProp(argument) + modifiers,
+          code: code ?? { ...span, syntax: value },
+          parts: [],
+        };
+      }
+      default: {
+        const name =
+          node.name === 'model'
+            ? `v-model${modelName(argument, element)}`
+            : `v-${node.name}${argument ? `:${argument}` : ''}`;
+        const code = at && this.#code(at);
+        const kind = node.name === 'model' ? 'two-way' : 'directive';
+        return { kind, ...span, name: name + modifiers, ...(code ? { code } : {}), parts: [] };
+      }
+    }
+  }
+
+  #spread(span: Span, syntax: Node): Attribute {
+    return { kind: 'spread', ...span, name: '', code: { ...span, syntax }, parts: [] };
+  }
+
+  #code(span: Span): Code | undefined {
+    const syntax = this.pieces.get(span.start)?.[0];
+    return syntax && { ...span, syntax };
+  }
+
+  /** `:hive` is `:hive="hive"`. */
+  #sameName(argument: string, { arg }: DirectiveNode): Code {
+    const span = spanOf(arg!);
+    return { ...span, syntax: make.identifier(camelized(argument), span) };
+  }
+
+  #handler(span: Span, whole: boolean): Code | undefined {
+    const nodes = this.pieces.get(span.start);
+    if (!nodes) return undefined;
+    if (whole || isHandler(this.text.slice(span.start, span.end))) return this.#code(span);
+    const event = make.identifier('$event', make.at(span.start));
+    return { ...span, syntax: make.arrow([event], make.block(nodes, span), span) };
+  }
+}
+
+/** `onClick` for `click`, `onUpdate:query` for `update:query`. */
+export function eventProp(event: string): string {
+  const name = camelized(event);
+  return `on${name[0]!.toUpperCase()}${name.slice(1)}`;
+}
+
+export function camelized(name: string): string {
+  return name.replace(/-(\w)/g, (_, letter: string) => letter.toUpperCase());
+}
+
+function modelName(argument: string, element: ElementNode): string {
+  if (argument) return `:${camelized(argument)}`;
+  return element.tagType === TAG.component ? ':modelValue' : '';
+}
+
+function isStructural(prop: ElementNode['props'][number]): boolean {
+  return isDirective(prop) && ['if', 'else-if', 'else', 'for', 'slot'].includes(prop.name);
+}
+
+export function isElement(node: TemplateChildNode): node is ElementNode {
+  return node.type === (KIND.element as number);
+}
+
+function isBlank(node: TemplateChildNode): boolean {
+  return node.type === (KIND.text as number) && !(node as TextNode).content.trim();
+}
+
+export function spanOf({ loc }: { readonly loc: TextNode['loc'] }): Span {
+  return { start: loc.start.offset, end: loc.end.offset };
+}

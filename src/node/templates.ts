@@ -1,0 +1,20 @@
+/** The port to Vue's own template parser, loaded when the first Vue file is met. */
+import { createRequire } from 'node:module';
+import type * as Compiler from '@vue/compiler-dom';
+import type { ParsedTemplate, TemplateError, TemplateParser } from '../core/languages/vue/template.js';
+
+let compiler: typeof Compiler | undefined;
+
+export const vueTemplates: TemplateParser = {
+  parse(text, mode): ParsedTemplate {
+    compiler ??= createRequire(import.meta.url)('@vue/compiler-dom') as typeof Compiler;
+    const errors: TemplateError[] = [];
+    const root = compiler.parse(text, {
+      ...compiler.parserOptions,
+      parseMode: mode,
+      comments: true,
+      onError: (error) => errors.push({ message: error.message, offset: error.loc?.start.offset ?? 0 }),
+    });
+    return { root, errors };
+  },
+};
