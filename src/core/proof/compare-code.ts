@@ -35,7 +35,7 @@ import {
   usesThis,
 } from './questions.js';
 import { chosenOf, knownOf } from './known.js';
-import { bindReturned, isModuleFunction, literal, ownerOf } from './splice.js';
+import { bindRecord, bindReturned, isModuleFunction, literal, ownerOf } from './splice.js';
 import { handedOver, isStable, valueOf, type Code, type Env, type Value } from './values.js';
 
 /** A variable of the second side, at one of the uses of what declares it. */
@@ -97,6 +97,10 @@ export abstract class CodeComparison {
     if (isFunction(x) && y.type === 'Identifier') {
       const made = this.callable(right);
       if (made && isFunction(made.node)) return this.functions(x, left, made.node, made);
+    }
+    if (!isFunction(x) && isFunction(y)) {
+      const passed = this.passedOn(y, right);
+      if (passed) return this.code(left, passed);
     }
     if (x.type !== y.type) this.differ(left, right, `${describe(x)} became ${describe(y)}`);
     if (y.type === 'ThisExpression') {
@@ -240,7 +244,7 @@ export abstract class CodeComparison {
     }
     if (this.compared.has(rightNode)) return;
     this.compared.add(rightNode);
-    const env = own ? b.env : outerEnv(b.env, rightNode);
+    const env = own ? b.env : outerEnv(b.env, rightNode, b.module);
     if (x.type === 'Variable' && y.type === 'Variable')
       this.children({ ...a, node: leftNode, env: undefined }, { ...b, node: rightNode, env });
     else if (isFunction(leftNode) && isFunction(rightNode))
@@ -289,6 +293,22 @@ export abstract class CodeComparison {
     return callee ? call.arguments : undefined;
   }
 
+  /** What was handed over, where a function does nothing but call it with all that it is given itself. */
+  protected passedOn(fn: FunctionNode, code: Code): Code | undefined {
+    const call = soleCall(fn);
+    const value = call && valueOf({ ...code, node: call.callee })?.value;
+    if (!call || value?.kind !== 'code' || call.arguments.length !== fn.params.length) return undefined;
+    const same = fn.params.every((parameter, i) => {
+      const argument = call.arguments[i]!;
+      const [p, a] =
+        parameter.type === 'RestElement' && argument.type === 'SpreadElement'
+          ? [parameter.argument, argument.argument]
+          : [parameter, argument];
+      return p.type === 'Identifier' && a.type === 'Identifier' && p.name === a.name;
+    });
+    return same ? value.code : undefined;
+  }
+
   protected callable(code: Code): Code | undefined {
     if (valueOf(code)) {
       const settled = this.settle(code);
@@ -323,7 +343,7 @@ export abstract class CodeComparison {
       } else if (parameter.type === 'RestElement' && parameter.argument.type === 'Identifier') {
         const variable = callee.module.scopes.variableOf(parameter.argument);
         if (variable) values.set(variable, { kind: 'rest', items: args.slice(i) });
-      } else ok = false;
+      } else ok = bindRecord(parameter, callee, args[i], values);
     });
     if (!ok) return undefined;
     const env: Env = {

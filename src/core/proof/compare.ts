@@ -4,7 +4,7 @@
  */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../script/parser.js';
-import { attributeName, bare } from '../script/walk.js';
+import { attributeName, bare, isFunction } from '../script/walk.js';
 import { CodeComparison } from './compare-code.js';
 import { expandUse, type NewComponent } from './expansion.js';
 import { Mismatch } from './mismatch.js';
@@ -100,7 +100,7 @@ export class Comparison extends CodeComparison {
       if (found?.value.kind === 'absent') return [];
     }
     if (expand) {
-      const decided = this.decided(settled, side, key);
+      const decided = this.decided(settled, side, key) ?? this.outlet(settled, side);
       if (decided) return decided;
     }
     // A key on what shows no single element makes everything in it anew when it changes.
@@ -130,6 +130,22 @@ export class Comparison extends CodeComparison {
     if (!turns) return undefined;
     this.expanded.add(turns.variable);
     return turns.bodies.flatMap((body) => this.items(body, side, true));
+  }
+
+  /** What was passed in, where an outlet shows it; what the outlet holds itself, where nothing was. */
+  protected outlet(code: Code, side: Side): Item[] | undefined {
+    const call = bare(code.node);
+    if (call.type !== 'CallExpression') return undefined;
+    const found = valueOf({ ...code, node: call.callee });
+    if (!found) return undefined;
+    const { value } = found;
+    if (value.kind === 'children')
+      return this.childItems(value.children, { node: call, module: value.module, env: value.env }, side, true);
+    const fallback = call.arguments[1];
+    if (value.kind === 'absent')
+      return fallback && isFunction(fallback) ? this.items({ ...code, node: fallback.body }, side, true) : [];
+    const body = this.enter(call, code);
+    return body && isShown(bare(body.node)) ? this.items(body, side, true) : undefined;
   }
 
   protected childItems(children: readonly TSESTree.JSXChild[], code: Code, side: Side, expand: boolean): Item[] {
@@ -172,9 +188,9 @@ export class Comparison extends CodeComparison {
       });
     }
     this.ownStatements.set(statement, module);
-    const hook = hookIn(statement);
+    const hook = hookIn(statement, module.keeps);
     if (!hook) return;
-    if (!KEEPERS.has(hook))
+    if (!KEEPERS.has(hook) && !module.keeps?.has(hook))
       throw new Mismatch('different', `${hook} would run at another time`, undefined, { module, node: statement });
     const around = [...this.around];
     if (keyed) around.push('a key');

@@ -3,7 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../script/parser.js';
 import { isPropsObject, type Variable } from '../script/scopes.js';
 import { attributeName, type FunctionNode } from '../script/walk.js';
-import { Mismatch } from './mismatch.js';
+import { Mismatch, type MismatchPlace } from './mismatch.js';
 import type { ProofModule } from './module.js';
 import { attributeValue, isKey } from './questions.js';
 import type { Code, Env, Value } from './values.js';
@@ -93,6 +93,7 @@ function bindProps(
   later: number,
 ): Env {
   const parameter = fn.params[0];
+  if (module.fallsThrough) checkTaken(attributes, parameter, { module: code.module, node: code.node });
   const values = new Map<Variable, Value>();
   const base: Env = { owner: fn, module, component: true, values, parent: code.env, later };
   if (!parameter) return base;
@@ -126,6 +127,17 @@ function bindProps(
     else values.set(variable, passed);
   }
   return base;
+}
+
+/** Where what a component does not take lands on what it shows, everything that is passed must be taken. */
+function checkTaken(attributes: ReadonlyMap<string, Value>, parameter: Node | undefined, at: MismatchPlace): void {
+  const taken = new Set(
+    parameter?.type === 'ObjectPattern'
+      ? parameter.properties.flatMap((p) => (p.type === 'Property' && p.key.type === 'Identifier' ? [p.key.name] : []))
+      : [],
+  );
+  for (const name of attributes.keys())
+    if (!taken.has(name)) throw new Mismatch('different', `"${name}" is passed and not taken`, undefined, at);
 }
 
 /** The spread of a use that hands over nothing else, to a component that takes its props as one name. */

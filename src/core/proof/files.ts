@@ -54,15 +54,23 @@ export function unresolvedNames(before: Project, after: Project, paths: readonly
     );
   for (const module of left.values()) {
     for (const reference of module.scopes.unresolved()) known.add(nameIn(reference));
+    for (const name of module.undeclared ?? []) known.add(name);
     for (const source of missing(before, module)) known.add(source.replace(/^(\.{1,2}\/)+/, ''));
   }
   const lost = new Set<string>();
   for (const module of right.values()) {
     for (const reference of module.scopes.unresolved())
-      if (reference.isValueReference && !known.has(nameIn(reference))) lost.add(nameIn(reference));
+      if (reference.isValueReference && !known.has(nameIn(reference)) && !isMade(nameIn(reference)))
+        lost.add(nameIn(reference));
+    for (const name of module.undeclared ?? []) if (!known.has(name)) lost.add(name);
     for (const source of missing(after, module)) if (!known.has(source.replace(/^(\.{1,2}\/)+/, ''))) lost.add(source);
   }
   return [...lost];
+}
+
+/** Names that only made syntax uses begin with a `$` or hold a colon. */
+function isMade(name: string): boolean {
+  return name.startsWith('$') || name.includes(':');
 }
 
 function nameIn(reference: { readonly identifier: object }): string {

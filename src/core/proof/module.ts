@@ -14,6 +14,12 @@ export interface ProofModule {
   readonly scopes: ScriptScopes;
   /** Text between tags as the language renders it; empty when nothing is rendered. */
   readonly renderedText: (raw: string) => string;
+  /** Calls that keep something for as long as the component lives, beside those that are named like hooks. */
+  readonly keeps?: ReadonlySet<string>;
+  /** Attributes that a component does not take land on what it shows. */
+  readonly fallsThrough?: boolean;
+  /** Names that the markup uses and that nothing in the file declares. */
+  readonly undeclared?: readonly string[];
 }
 
 /** What a name means, whatever it is called where it stands. */

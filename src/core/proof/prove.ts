@@ -322,7 +322,7 @@ function contentsOf(module: ProofModule): Contents {
       /Declaration$/.test(node.type)
     ) {
       const variables = module.scopes.moduleScope.variables.filter((v) =>
-        v.identifiers.some((id) => nodeWithin(id, spanOf(node))),
+        v.defs.some((d) => d.node === node || d.parent === node),
       );
       // Bindings of `require` are imports.
       if (variables.length > 0 && variables.every((v) => module.scopes.isImport(v))) continue;

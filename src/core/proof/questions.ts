@@ -33,6 +33,7 @@ export const SKIPPED_KEYS = new Set([
   'exportKind',
   'directive',
   'phase',
+  'immediate',
 ]);
 
 export function declares(variable: Variable, node: Node): boolean {
@@ -76,10 +77,11 @@ export function isOwner(env: Env | undefined, fn: Node): boolean {
 }
 
 /** The env in force outside the expanded functions that do not hold a node. */
-export function outerEnv(env: Env | undefined, node: Node): Env | undefined {
+export function outerEnv(env: Env | undefined, node: Node, module: ProofModule): Env | undefined {
   let result = env;
-  while (result && !(result.owner.range[0] <= node.range[0] && result.owner.range[1] >= node.range[1]))
-    result = result.parent;
+  const holds = ({ owner, module: at }: Env) =>
+    at === module && owner.range[0] <= node.range[0] && owner.range[1] >= node.range[1];
+  while (result && !holds(result)) result = result.parent;
   return result;
 }
 
@@ -154,7 +156,8 @@ export function bindCall(node: Node): { target: Node; args: readonly Node[] } | 
   return { target: callee.object, args: node.arguments };
 }
 
-export function hookIn(statement: Node): string | undefined {
+/** The call in a statement that keeps something, or runs by the life of its component. */
+export function hookIn(statement: Node, keeps?: ReadonlySet<string>): string | undefined {
   let hook: string | undefined;
   walk(statement, (node) => {
     if (isFunction(node)) return false;
@@ -166,7 +169,7 @@ export function hookIn(statement: Node): string | undefined {
           : callee.type === 'MemberExpression' && callee.property.type === 'Identifier'
             ? callee.property.name
             : '';
-      if (/^use(?:[A-Z]|$)/.test(name)) hook ??= name;
+      if (/^use(?:[A-Z]|$)/.test(name) || keeps?.has(name)) hook ??= name;
     }
     return undefined;
   });

@@ -64,3 +64,27 @@ export function bindReturned(
     bind(property.value, given?.value);
   }
 }
+
+/** A parameter that takes a record apart, given one that is written out; false where it is not. */
+export function bindRecord(
+  pattern: Node,
+  { module }: Code,
+  given: Code | undefined,
+  values: Map<Variable, Value>,
+): boolean {
+  const record = given && bare(given.node);
+  if (pattern.type !== 'ObjectPattern' || record?.type !== 'ObjectExpression') return false;
+  const entries = new Map<string, Node>();
+  for (const property of record.properties) {
+    if (property.type !== 'Property' || property.computed || property.key.type !== 'Identifier') return false;
+    entries.set(property.key.name, property.value);
+  }
+  return pattern.properties.every((property) => {
+    if (property.type !== 'Property' || property.key.type !== 'Identifier' || property.value.type !== 'Identifier')
+      return false;
+    const variable = module.scopes.variableOf(property.value);
+    const node = entries.get(property.key.name);
+    if (variable) values.set(variable, node ? { kind: 'code', code: { ...given!, node } } : { kind: 'absent' });
+    return true;
+  });
+}

@@ -95,6 +95,14 @@ export function pattern(
   return make('ObjectPattern', span, { properties, decorators: [], optional: false });
 }
 
+export function rest(argument: Node): TSESTree.RestElement {
+  return make(
+    'RestElement',
+    { start: argument.range[0], end: argument.range[1] },
+    { argument, decorators: [], optional: false },
+  );
+}
+
 export function withDefault(left: Node, right: Node): TSESTree.AssignmentPattern {
   return make(
     'AssignmentPattern',

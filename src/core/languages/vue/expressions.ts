@@ -4,7 +4,7 @@
  */
 import type { Node, ScriptParser, ScriptSyntax } from '../../script/parser.js';
 import { isScriptError } from '../../script/parser.js';
-import { forEachChild } from '../../script/walk.js';
+import { moved } from '../../script/rewrite.js';
 import type { Span } from '../../text/edits.js';
 
 /** `value`: one expression. `statements`: what an event runs. `parameters`: names that a slot or a loop binds. */
@@ -59,9 +59,11 @@ export function parsePieces(pieces: readonly Piece[], parser: ScriptParser, synt
   pieces.forEach(({ kind, offset }, i) => {
     const statement = script.program.body[i]!;
     if (statement.type !== 'ExpressionStatement') return;
-    const nodes = contentOf(statement.expression, kind);
-    for (const node of nodes) shift(node, offset - starts[i]!);
-    result.set(offset, nodes);
+    const by = offset - starts[i]!;
+    result.set(
+      offset,
+      contentOf(statement.expression, kind).map((node) => moved(node, by)),
+    );
   });
   return result;
 }
@@ -87,15 +89,6 @@ function contentOf(node: Node, kind: PieceKind): readonly Node[] {
   if (kind === 'value' || node.type !== 'ArrowFunctionExpression') return [node];
   if (kind === 'parameters') return node.params;
   return node.body.type === 'BlockStatement' ? node.body.body : [node.body];
-}
-
-/** Moves a piece of syntax to where it stands in the file. */
-function shift(node: Node, by: number): void {
-  const placed = node as unknown as { start: number; end: number; range: [number, number] };
-  placed.start += by;
-  placed.end += by;
-  placed.range = [placed.start, placed.end];
-  forEachChild(node, (child) => shift(child, by));
 }
 
 const ENTITIES: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'", '#39': "'", '#34': '"' };

@@ -6,9 +6,12 @@ import { childLists, walkMarkup } from '../../markup/walk.js';
 import type { Markup } from '../../markup/model.js';
 import { fileFor } from '../jsx/cut/habits.js';
 import { defineOf } from './definition.js';
+import { lower } from './lower.js';
 import { markupOf, readVueModule } from './read.js';
 import { parseSfc } from './sfc.js';
 
+/** What keeps a value for as long as its component lives. */
+const KEEPS = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive', 'customRef', 'inject']);
 const READS_CHILDREN = ['KeepAlive', 'Transition', 'TransitionGroup'];
 
 export const vue: Language = {
@@ -57,4 +60,12 @@ export const vue: Language = {
   },
 
   fileFor,
+
+  prove(file, ports) {
+    const sfc = parseSfc(file, ports);
+    if (isProblem(sfc)) return sfc;
+    const { script, scopes, undeclared } = lower(sfc);
+    const { path, text } = file;
+    return { path, text, script, scopes, renderedText: (raw) => raw, keeps: KEEPS, fallsThrough: true, undeclared };
+  },
 };

@@ -198,8 +198,9 @@ class TemplateMarkup {
     if (!isDirective(node)) {
       const kind = node.name === 'ref' || node.name === 'key' ? node.name : 'static';
       const { value } = node;
-      if (!value) return { kind, ...span, name: node.name, parts: [] };
-      return { kind, ...span, name: node.name, text: value.content, quoted: spanOf(value), parts: [] };
+      const name = this.#propName(node.name, element);
+      if (!value) return { kind, ...span, name, parts: [] };
+      return { kind, ...span, name, text: value.content, quoted: spanOf(value), parts: [] };
     }
     const modifiers = node.modifiers.map((m) => `.${m.content}`).join('');
     const at = codeSpan(node);
@@ -212,10 +213,16 @@ class TemplateMarkup {
         if (key && code) return this.#spread(span, make.object([{ key, value: code.syntax, span }], span));
         if (!argument) return { kind: 'spread', ...span, name: '', ...(code ? { code } : {}), parts: [] };
         const kind = argument === 'key' || argument === 'ref' ? argument : 'bound';
-        return { kind, ...span, name: argument + modifiers, ...(code ? { code } : {}), parts: [] };
+        return {
+          kind,
+          ...span,
+          name: this.#propName(argument, element) + modifiers,
+          ...(code ? { code } : {}),
+          parts: [],
+        };
       }
       case 'on': {
-        const code = at && this.#handler(at, !node.arg);
+        const code = at && this.#handler(at, !node.arg, element.tagType === TAG.component);
         const value = code?.syntax ?? make.arrow([], make.block([], span), span);
         if (!node.arg || key) {
           const given = key ? make.object([{ key, value, span }], span) : value;
@@ -241,6 +248,11 @@ class TemplateMarkup {
     }
   }
 
+  /** Props may be written with hyphens; attributes of native elements mean themselves. */
+  #propName(name: string, element: ElementNode): string {
+    return element.tagType === TAG.component && !/^(?:data|aria)-/.test(name) ? camelized(name) : name;
+  }
+
   #spread(span: Span, syntax: Node): Attribute {
     return { kind: 'spread', ...span, name: '', code: { ...span, syntax }, parts: [] };
   }
@@ -256,12 +268,15 @@ class TemplateMarkup {
     return { ...span, syntax: make.identifier(camelized(argument), span) };
   }
 
-  #handler(span: Span, whole: boolean): Code | undefined {
+  #handler(span: Span, whole: boolean, component: boolean): Code | undefined {
     const nodes = this.pieces.get(span.start);
     if (!nodes) return undefined;
     if (whole || isHandler(this.text.slice(span.start, span.end))) return this.#code(span);
-    const event = make.identifier('$event', make.at(span.start));
-    return { ...span, syntax: make.arrow([event], make.block(nodes, span), span) };
+    const at = make.at(span.start);
+    const event = make.identifier('$event', at);
+    // A component may hand over more than one thing, and all but the first are passed over.
+    const params = component ? [event, make.rest(make.identifier('$more', at))] : [event];
+    return { ...span, syntax: make.arrow(params, make.block(nodes, span), span) };
   }
 }
 

@@ -1,0 +1,212 @@
+/**
+ * A Vue file as one script: its component is a function that takes props, events and slot contents by name, declares
+ * what its scripts declare, and gives back what its template shows. Every node has the place of what it was made from,
+ * so that scopes, seams and the proof speak of offsets in the file.
+ *
+ * Script setup is such a function already; options become declarations of the names that they add to the instance. What
+ * is reached through `this` or through the props object has a name of its own that no other declaration can hide.
+ */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Markup } from '../../markup/model.js';
+import { outletBinding, outletProp, shownBy } from '../../markup/syntax.js';
+import { walkMarkup } from '../../markup/walk.js';
+import type { Node, ParsedScript } from '../../script/parser.js';
+import * as make from '../../script/make.js';
+import { rewrite } from '../../script/rewrite.js';
+import { ScriptScopes } from '../../script/scopes.js';
+import { bare, spanOf } from '../../script/walk.js';
+import type { Span } from '../../text/edits.js';
+import { defineOf, type Definition } from './definition.js';
+import { eventProp } from './markup.js';
+import { lowerOptions } from './options.js';
+import { markupOf, nameOf } from './read.js';
+import { lowerSetup } from './setup.js';
+import type { Sfc } from './sfc.js';
+
+export interface Lowered {
+  readonly sfc: Sfc;
+  readonly definition: Definition;
+  /** The name of the function that the component became. */
+  readonly name: string;
+  readonly markup: readonly Markup[];
+  readonly script: ParsedScript;
+  readonly scopes: ScriptScopes;
+  /** Names that the template uses and nothing in the file declares: members of mixins, or mistakes. */
+  readonly undeclared: readonly string[];
+}
+
+/** What the scripts of a file come to. */
+export interface Body {
+  readonly imports: readonly Node[];
+  /** Statements at the top of the module. */
+  readonly module: readonly Node[];
+  /** Statements of the component, in order. */
+  readonly own: readonly Node[];
+  /** Descriptions that are no code of the component: props, events, its name. */
+  readonly described: ReadonlyMap<string, Node>;
+  /** Names that the template sees as they are. */
+  readonly visible: ReadonlySet<string>;
+  /** Props that the script reads without having declared them here. */
+  readonly reads: ReadonlySet<string>;
+}
+
+/** Names that a template may use without anybody binding them. */
+export const GLOBALS = new Set(
+  'Infinity undefined NaN isFinite isNaN parseFloat parseInt decodeURI decodeURIComponent encodeURI encodeURIComponent Math Number Date Array Object Boolean String RegExp Map Set JSON Intl BigInt console Error Symbol arguments'.split(
+    ' ',
+  ),
+);
+
+export function lower(sfc: Sfc): Lowered {
+  const definition = defineOf(sfc.text, sfc.script?.script.program, sfc.setup?.script.program);
+  const markup = markupOf(sfc, definition);
+  const events = new Set<string>();
+  const body = definition.api === 'setup' ? lowerSetup(sfc, definition, events) : lowerOptions(sfc, definition, events);
+  const span: Span = sfc.template?.inner ?? make.at(sfc.text.length);
+  const prefix = definition.api === 'setup' ? 'props.' : 'this.';
+  const inferred = new Set(body.reads);
+  const taken = new Set([...body.imports, ...body.module].flatMap(declaredNames));
+  const registered = new Set(definition.components.values());
+  const bound = named(shownBy(markup, span), definition, body, prefix, inferred);
+  const shown = emitsOpened(definition.api === 'options' ? tagsOpened(bound, registered, taken) : bound, events);
+  const own = nameOf(definition, sfc.path);
+  const name = taken.has(own) ? `${own}Component` : own;
+  const pattern = parameterOf(definition, markup, events, inferred, prefix);
+  const whole = { start: 0, end: sfc.text.length };
+  const fn = make.functionDeclaration(
+    make.identifier(name, make.at(0)),
+    [pattern],
+    make.block([...body.own, make.returned(shown, span)], whole),
+    whole,
+  );
+  const described = [...body.described].map(([key, value]) => {
+    const at = spanOf(value);
+    const target = make.member(make.identifier(name, make.at(at.start)), key, make.at(at.start));
+    return make.statement(make.assignment(target, value, at), at);
+  });
+  const program = {
+    type: 'Program',
+    body: [...body.imports, ...body.module, make.exportDefault(fn, whole), ...described],
+    sourceType: 'module',
+    comments: [],
+    tokens: [],
+    start: 0,
+    end: sfc.text.length,
+    range: [0, sfc.text.length],
+  } as unknown as TSESTree.Program;
+  const comments = [sfc.script, sfc.setup].flatMap((block) => block?.script.comments ?? []);
+  const script: ParsedScript = { program, comments };
+  return { sfc, definition, name, markup, script, scopes: new ScriptScopes(script), undeclared: [...inferred] };
+}
+
+/** The one parameter: all that can be handed in, by the name under which a use hands it in. */
+function parameterOf(
+  definition: Definition,
+  markup: readonly Markup[],
+  events: ReadonlySet<string>,
+  inferred: ReadonlySet<string>,
+  prefix: string,
+): Node {
+  const entries = new Map<string, Node>();
+  const nowhere = make.at(0);
+  for (const prop of definition.props) {
+    const id = make.identifier(prefix + prop.name, nowhere);
+    entries.set(prop.name, prop.defaultNode ? make.withDefault(id, prop.defaultNode) : id);
+  }
+  for (const name of inferred) if (!entries.has(name)) entries.set(name, make.identifier(prefix + name, nowhere));
+  for (const property of definition.propsPattern?.properties ?? [])
+    if (property.type === 'Property' && property.key.type === 'Identifier')
+      entries.set(property.key.name, property.value);
+  for (const { name, local } of definition.models) {
+    entries.delete(name);
+    entries.set(`v-model:${name}`, make.identifier(local, nowhere));
+  }
+  for (const event of events) entries.set(eventProp(event), make.identifier(emitBinding(event), nowhere));
+  walkMarkup(markup, (node) => {
+    if (node.kind === 'outlet') entries.set(outletProp(node.name), make.identifier(outletBinding(node.name), nowhere));
+  });
+  const sorted = [...entries].sort(([a], [b]) => (a < b ? -1 : 1));
+  return make.pattern(
+    sorted.map(([key, value]) => ({ key, value })),
+    nowhere,
+  );
+}
+
+/** The name by which the lowered component calls what listens to an event. */
+export function emitBinding(event: string): string {
+  return `emit:${event}`;
+}
+
+/** Free names of the template, given the names of the things that they mean. */
+function named(shown: Node, definition: Definition, body: Body, prefix: string, inferred: Set<string>): Node {
+  const wrapper = make.block([make.returned(shown, spanOf(shown))], spanOf(shown));
+  const program = {
+    type: 'Program',
+    body: [wrapper],
+    sourceType: 'module',
+    range: spanOf(shown),
+    comments: [],
+    tokens: [],
+  };
+  const scopes = new ScriptScopes({ program: program as unknown as TSESTree.Program, comments: [] });
+  const props = new Set(definition.props.map((p) => p.name));
+  const models = new Set(definition.models.map((m) => m.name));
+  const names = new Map<Node, string>();
+  for (const { identifier } of scopes.unresolved()) {
+    if (identifier.type !== 'Identifier') continue;
+    const { name } = identifier;
+    if (name.startsWith('$') || name.includes(':') || body.visible.has(name)) continue;
+    if (models.has(name)) {
+      names.set(identifier, definition.models.find((m) => m.name === name)!.local);
+      continue;
+    }
+    const isMember = props.has(name) || definition.members.some((m) => m.name === name);
+    if (!isMember) {
+      if (GLOBALS.has(name)) continue;
+      inferred.add(name);
+    }
+    names.set(identifier, prefix + name);
+  }
+  if (names.size === 0) return shown;
+  return rewrite(shown, (node) => {
+    const name = names.get(node);
+    return name === undefined ? undefined : ({ ...node, name } as Node);
+  });
+}
+
+/** With options, a tag that is not registered does not mean what the module calls by its name. */
+function tagsOpened(shown: Node, registered: ReadonlySet<string>, taken: ReadonlySet<string>): Node {
+  return rewrite(shown, (node) =>
+    node.type === 'JSXIdentifier' && taken.has(node.name) && !registered.has(node.name) && /^[A-Z]/.test(node.name)
+      ? make.jsxName(`Unregistered:${node.name}`, spanOf(node))
+      : undefined,
+  );
+}
+
+/** `$emit('remove', hive)` in a template calls what the use passed for `onRemove`. */
+function emitsOpened(shown: Node, events: Set<string>): Node {
+  return rewrite(shown, (node) =>
+    emitCall(node, events, (callee) => callee.type === 'Identifier' && callee.name === '$emit'),
+  );
+}
+
+/** An emit of a literal event as the call that it comes to; undefined for all else. */
+export function emitCall(node: Node, events: Set<string>, isEmit: (callee: Node) => boolean): Node | undefined {
+  if (node.type !== 'CallExpression' || !isEmit(bare(node.callee))) return undefined;
+  const [first, ...rest] = node.arguments;
+  if (first?.type !== 'Literal' || typeof first.value !== 'string') return undefined;
+  events.add(first.value);
+  const callee = make.identifier(emitBinding(first.value), spanOf(node.callee));
+  const inside = (argument: Node) => rewrite(argument, (n) => emitCall(n, events, isEmit));
+  return make.call(callee, rest.map(inside), spanOf(node));
+}
+
+export function declaredNames(statement: Node): string[] {
+  const names: string[] = [];
+  rewrite(statement, (node) => {
+    if (node.type === 'ImportDeclaration') names.push(...node.specifiers.map((s) => s.local.name));
+    if ((node.type === 'FunctionDeclaration' || node.type === 'ClassDeclaration') && node.id) names.push(node.id.name);
+    return undefined;
+  });
+  return names;
+}

@@ -1,0 +1,134 @@
+/**
+ * The script of a component with options, lowered: every name that an option adds to the instance is declared, and
+ * `this.name` is that name.
+ */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Node } from '../../script/parser.js';
+import * as make from '../../script/make.js';
+import { rewrite } from '../../script/rewrite.js';
+import { bare, isFunction, spanOf } from '../../script/walk.js';
+import { keyName, keysOf, returnedKeys, type Definition } from './definition.js';
+import { emitCall, type Body } from './lower.js';
+import type { Sfc } from './sfc.js';
+
+/** Options that describe the component and run nothing. */
+const DESCRIBED = new Set(['name', 'props', 'emits', 'model']);
+
+export function lowerOptions(sfc: Sfc, definition: Definition, events: Set<string>): Body {
+  const statements = sfc.script?.script.program.body ?? [];
+  const imports = statements.filter((s) => s.type === 'ImportDeclaration');
+  const { options } = definition;
+  const holds = (s: Node) => options && s.range[0] <= options.range[0] && s.range[1] >= options.range[1];
+  const module = statements.filter((s) => s.type !== 'ImportDeclaration' && !holds(s));
+  const wrapped = statements.filter((s) => holds(s) && s.type !== 'ExportDefaultDeclaration' && !isPlainObject(s));
+  const known = new Set([...definition.props, ...definition.members].map((m) => m.name));
+  const described = new Map<string, Node>();
+  const own: Node[] = [];
+  for (const property of options?.properties ?? []) {
+    const name = property.type === 'Property' ? keyName(property.key) : undefined;
+    if (property.type === 'Property' && name === 'components') continue;
+    if (property.type === 'Property' && name !== undefined && DESCRIBED.has(name)) described.set(name, property.value);
+    else own.push(...optionStatements(property, name, known, events));
+  }
+  return { imports, module: [...module, ...wrapped], own, described, visible: new Set(), reads: new Set() };
+}
+
+/** `const component = { … }` that is exported by its name is the component and nothing else. */
+function isPlainObject(statement: Node): boolean {
+  return statement.type === 'VariableDeclaration' || statement.type === 'ExpressionStatement';
+}
+
+function optionStatements(
+  property: TSESTree.ObjectLiteralElement,
+  name: string | undefined,
+  known: ReadonlySet<string>,
+  events: Set<string>,
+): Node[] {
+  const span = spanOf(property);
+  const lowered = (node: Node) => instanceNames(node, known, events);
+  const option = (label: string, value: Node) =>
+    make.call(make.identifier(`$${label}`, make.at(span.start)), [value], span);
+  if (property.type !== 'Property') return [make.statement(option('option', lowered(property.argument)), span)];
+  const value = property.value as Node;
+  const declared = (
+    keys: readonly { readonly name: string; readonly node: Node }[],
+    init: Node,
+    kind: 'let' | 'const',
+    at = span,
+  ): Node => {
+    const entries = keys.map(({ name: key, node }) => ({
+      key,
+      value: make.identifier(`this.${key}`, make.at(node.range[0])) as Node,
+    }));
+    return make.declaration(kind, make.pattern(entries, make.at(at.start)), init, at);
+  };
+  if (name === 'data' || name === 'asyncData' || name === 'setup' || name === 'inject') {
+    const keys = name === 'inject' ? keysOf(asObject(value)) : returnedKeys(value);
+    return [declared(unique(keys), option(name, lowered(value)), 'let')];
+  }
+  if ((name === 'computed' || name === 'methods') && bare(value).type === 'ObjectExpression') {
+    const object = bare(value) as TSESTree.ObjectExpression;
+    return object.properties.map((p): Node => {
+      const at = spanOf(p);
+      if (p.type !== 'Property') {
+        const spread = { ...object, properties: [p] } as TSESTree.ObjectExpression;
+        return declared(unique(keysOf(spread)), option(name, lowered(p.argument)), 'let', at);
+      }
+      const key = keyName(p.key) ?? '';
+      const inner = lowered(p.value);
+      const init =
+        name === 'computed' ? make.call(make.identifier('$computed', make.at(at.start)), [inner], at) : inner;
+      return make.declaration('const', make.identifier(`this.${key}`, make.at(at.start)), init, at);
+    });
+  }
+  return [
+    make.statement(
+      make.call(make.identifier(`$option:${name ?? ''}`, make.at(span.start)), [lowered(value)], span),
+      span,
+    ),
+  ];
+}
+
+/** `inject: ['apiary']` as an object. */
+function asObject(value: Node): Node {
+  const list = bare(value);
+  if (list.type !== 'ArrayExpression') return value;
+  return make.object(
+    list.elements.flatMap((e) =>
+      e?.type === 'Literal' ? [{ key: String(e.value), value: e as Node, span: spanOf(e) }] : [],
+    ),
+    spanOf(list),
+  );
+}
+
+function unique<T extends { readonly name: string }>(keys: readonly T[]): T[] {
+  return [...new Map(keys.map((key) => [key.name, key])).values()];
+}
+
+/** `this.name` as the name that was declared, wherever `this` is the instance. */
+function instanceNames(node: Node, known: ReadonlySet<string>, events: Set<string>): Node {
+  const isThis = (n: Node) => bare(n).type === 'ThisExpression';
+  const opened = rewrite(node, (n) =>
+    emitCall(
+      n,
+      events,
+      (callee) => callee.type === 'MemberExpression' && isThis(callee.object) && keyName(callee.property) === '$emit',
+    ),
+  );
+  // Functions directly in an option have the instance as `this`; functions inside of those have their own.
+  const inOption = (n: Node): Node => {
+    if (isFunction(n)) return within(n);
+    const value = bare(n);
+    if (value.type !== 'ObjectExpression' && value.type !== 'ArrayExpression') return within(n);
+    return rewrite(n, (m) => (isFunction(m) ? within(m) : undefined));
+  };
+  const within = (fn: Node): Node =>
+    rewrite(fn, (n) => {
+      if (n !== fn && isFunction(n) && n.type !== 'ArrowFunctionExpression') return n;
+      if (n.type !== 'MemberExpression' || n.computed || !isThis(n.object) || n.property.type !== 'Identifier')
+        return undefined;
+      const { name } = n.property;
+      return known.has(name) ? make.identifier(`this.${name}`, spanOf(n)) : undefined;
+    });
+  return inOption(opened);
+}

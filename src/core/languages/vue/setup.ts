@@ -1,0 +1,134 @@
+/**
+ * The scripts of a component with script setup, lowered: macros are gone, a ref is the value that it holds, and props
+ * are read by names of their own.
+ */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Node } from '../../script/parser.js';
+import * as make from '../../script/make.js';
+import { rewrite } from '../../script/rewrite.js';
+import { ScriptScopes, type Variable } from '../../script/scopes.js';
+import { bare, boundNames, calleeName, spanOf } from '../../script/walk.js';
+import { macroCall, type Definition } from './definition.js';
+import { emitCall, type Body } from './lower.js';
+import type { Sfc } from './sfc.js';
+
+/** Calls whose result is read by `.value` in the script and by itself in the template. */
+const REFS = new Set(['ref', 'shallowRef', 'computed', 'customRef', 'toRef', 'defineModel', 'useTemplateRef']);
+
+export function isRefCall(init: Node | null | undefined): boolean {
+  return Boolean(init && REFS.has(calleeName(init) ?? ''));
+}
+
+export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>): Body {
+  const setup = sfc.setup!.script;
+  const scopes = new ScriptScopes(setup);
+  const reads = new Set<string>();
+  const refs = new Set<Variable>();
+  for (const variable of scopes.moduleScope.variables) {
+    const definitionOf = variable.defs[0];
+    if (
+      definitionOf?.type === 'Variable' &&
+      definitionOf.node.id.type === 'Identifier' &&
+      isRefCall(definitionOf.node.init)
+    )
+      refs.add(variable);
+  }
+  const local = (name: string | undefined) => (name === undefined ? undefined : scopes.moduleScope.set.get(name));
+  const props = local(definition.propsLocal);
+  const emit = local(definition.emitLocal);
+  const known = new Set(definition.props.map((p) => p.name));
+
+  const opened = (node: Node): Node =>
+    rewrite(node, (n) => emitCall(n, events, (callee) => emit !== undefined && scopes.variableOf(callee) === emit));
+  const lowered = (node: Node): Node => {
+    const replace = (n: Node): Node | undefined => {
+      if (n.type === 'MemberExpression' && !n.computed && n.property.type === 'Identifier') {
+        const object = bare(n.object);
+        const variable = object.type === 'Identifier' ? scopes.variableOf(object) : undefined;
+        if (variable && variable === props) {
+          if (!known.has(n.property.name)) reads.add(n.property.name);
+          return make.identifier(`props.${n.property.name}`, spanOf(n));
+        }
+        if (variable && refs.has(variable) && n.property.name === 'value') return { ...object };
+      }
+      if (n.type === 'VariableDeclarator') {
+        const init = n.init && rewrite(n.init, replace);
+        return init === n.init ? n : ({ ...n, init } as Node);
+      }
+      if (n.type === 'Property' && n.shorthand && n.value.type === 'Identifier' && isRef(n.value))
+        return { ...n, shorthand: false, value: itself(n.value) } as Node;
+      return n.type === 'Identifier' && isRef(n) ? itself(n) : undefined;
+    };
+    return rewrite(opened(node), replace);
+  };
+  const isRef = (node: Node) => {
+    const variable = scopes.referenceOf(node) && scopes.variableOf(node);
+    return variable !== undefined && refs.has(variable);
+  };
+  // The ref and not what it holds.
+  const itself = (node: Node) =>
+    make.call(make.identifier('$ref', make.at(node.range[0])), [{ ...node }], spanOf(node));
+
+  const own: Node[] = [];
+  const imports: Node[] = [];
+  const visible = new Set<string>();
+  for (const statement of setup.program.body) {
+    if (statement.type === 'ImportDeclaration') imports.push(statement);
+    const kept = isMacro(statement, scopes, props, emit) ? undefined : lowered(statement);
+    if (kept && statement.type !== 'ImportDeclaration') own.push(kept);
+  }
+  for (const variable of scopes.moduleScope.variables)
+    if (variable !== props || !definition.propsLocal) visible.add(variable.name);
+  if (definition.propsLocal) visible.add(definition.propsLocal);
+  const plain = sfc.script?.script.program.body ?? [];
+  imports.push(...plain.filter((s) => s.type === 'ImportDeclaration'));
+  const module = plain.filter((s) => s.type !== 'ImportDeclaration' && s.type !== 'ExportDefaultDeclaration');
+  for (const statement of plain) for (const name of namesIn(statement)) visible.add(name);
+  return { imports, module, own, described: describedBy(definition), visible, reads };
+}
+
+/** A statement that only declares props, events, slots or a model; it goes where nothing reads its result as a whole. */
+function isMacro(
+  statement: TSESTree.ProgramStatement,
+  scopes: ScriptScopes,
+  props: Variable | undefined,
+  emit: Variable | undefined,
+): boolean {
+  if (statement.type === 'ExpressionStatement') {
+    const name = calleeName(statement.expression);
+    return Boolean(macroCall(statement.expression)) && name !== 'defineExpose' && name !== 'defineOptions';
+  }
+  if (statement.type !== 'VariableDeclaration' || statement.declarations.length !== 1) return false;
+  const [{ id, init }] = statement.declarations;
+  const call = macroCall(init);
+  if (!call) return false;
+  const name = calleeName(call);
+  if (name === 'defineModel' || id.type === 'ObjectPattern') return true;
+  const variable = scopes.variableOf(id);
+  const whole = (variable?.references ?? []).some((reference) => {
+    if (reference.init) return false;
+    const parent = scopes.parentOf(reference.identifier);
+    if (variable === props)
+      return !(parent?.type === 'MemberExpression' && parent.object === reference.identifier && !parent.computed);
+    return !(variable === emit && parent?.type === 'CallExpression' && parent.callee === reference.identifier);
+  });
+  return !whole;
+}
+
+function describedBy({ macros, options }: Definition): Map<string, Node> {
+  const result = new Map<string, Node>();
+  for (const name of ['defineProps', 'withDefaults', 'defineEmits', 'defineModel', 'defineOptions']) {
+    const call = macros.get(name);
+    const value = call?.arguments[name === 'withDefaults' ? 1 : 0];
+    if (value && value.type !== 'SpreadElement') result.set(name, value);
+  }
+  if (options) result.set('options', options);
+  return result;
+}
+
+function namesIn(statement: TSESTree.ProgramStatement): string[] {
+  const node = statement.type === 'ExportNamedDeclaration' && statement.declaration ? statement.declaration : statement;
+  if (node.type === 'ImportDeclaration') return node.specifiers.map((s) => s.local.name);
+  if (node.type === 'VariableDeclaration') return node.declarations.flatMap((d) => boundNames(d.id));
+  return 'id' in node && node.id?.type === 'Identifier' ? [node.id.name] : [];
+}
