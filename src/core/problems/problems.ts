@@ -67,6 +67,39 @@ const catalogue = {
     `${parent} reads its children one by one and would not know the new component`,
     `take a range inside one child of ${parent}, or the whole of ${parent}`,
   ],
+  'region-instance': (name: string) => [
+    `the markup uses "${name}", which means another thing in another component`,
+    'take its value into a variable of the component first',
+  ],
+  'region-ref': (name: string) => [
+    `the component reaches the element by the ref "${name}"`,
+    'leave that element out of the range, or take what uses the ref into the range as well',
+  ],
+  'region-model': (code: string) => [
+    `\`${code}\` is bound both ways to the component around it and to what the region binds itself`,
+    'take the loop around it out of the range, so that its row becomes the component',
+  ],
+  'region-component': (name: string) => [
+    `<${name}> is a component that is made inside of the component around it`,
+    'move it to the top of the module, or to a file of its own',
+  ],
+  'region-directive': (name: string) => [
+    `${name} is a directive that only the component around it knows`,
+    'register it for the application, or import it from a file of its own',
+  ],
+  'region-outlet': () => [
+    'the slot hands over more than named values, or shows something of the region where nothing is passed in',
+    'leave the slot out of the range',
+  ],
+  'region-roots': () => [
+    'the region has several roots, and a component of Vue 2 has one',
+    'take one element, or put an element around them first',
+  ],
+  'same-file-vue': () => ['a Vue file holds one component', 'leave out --same-file'],
+  'region-template': (why: string) => [
+    `the template ${why}, so it cannot be cut`,
+    'write it as HTML in the file of the component',
+  ],
   'region-module-write': (name: string) => [
     `"${name}" is a variable of the module that is written after it is declared, so it cannot be shared between files`,
     'use --same-file',

@@ -156,6 +156,13 @@ export abstract class CodeComparison {
 
   /** What was handed over decides a condition and fills a template. */
   protected folded(code: Code): Code {
+    // `{ ...given }` is the record that was given.
+    const { node } = code;
+    const only = node.type === 'ObjectExpression' && node.properties.length === 1 ? node.properties[0]! : undefined;
+    if (only?.type === 'SpreadElement') {
+      const record = this.settle({ ...code, node: bare(only.argument) });
+      if (record.node.type === 'ObjectExpression' && record.env !== code.env) return this.folded(record);
+    }
     const known = knownOf(code);
     if (known?.given) return literal(known.value, code);
     const chosen = chosenOf(code);
@@ -298,6 +305,9 @@ export abstract class CodeComparison {
     const call = soleCall(fn);
     const value = call && valueOf({ ...code, node: call.callee })?.value;
     if (!call || value?.kind !== 'code' || call.arguments.length !== fn.params.length) return undefined;
+    // Whoever calls with more than is passed on would tell the two apart.
+    const all = fn.params.some((p) => p.type === 'RestElement' || (p.type === 'Identifier' && p.name === '$event'));
+    if (!all) return undefined;
     const same = fn.params.every((parameter, i) => {
       const argument = call.arguments[i]!;
       const [p, a] =

@@ -140,6 +140,11 @@ class ModulePass {
       (d) => d.variables.map((v) => v.name).join() === names && d.node.type === declaration.node.type,
     );
     if (same && now) return { declaration: same, module: now.module };
+    // What a file gives as its default is known by that, whatever it is called inside.
+    const given = (d: Declaration) =>
+      d.statement.type === 'ExportDefaultDeclaration' && d.node.type === declaration.node.type;
+    const other = given(declaration) ? now?.declarations.find(given) : undefined;
+    if (other && now) return { declaration: other, module: now.module };
     const imported = now && this.#importedAs(declaration, now);
     if (imported) return imported;
     for (const contents of this.#after) {

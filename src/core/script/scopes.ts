@@ -156,6 +156,6 @@ export function requiredBy(
 
 /** End of the name alone: an annotated identifier's range takes in its annotation. */
 export function identifierEnd(identifier: Node): number {
-  const name = (identifier as TSESTree.Identifier).name;
-  return typeof name === 'string' ? identifier.range[0] + name.length : identifier.range[1];
+  const { name, typeAnnotation } = identifier as TSESTree.Identifier;
+  return typeof name === 'string' && typeAnnotation ? identifier.range[0] + name.length : identifier.range[1];
 }

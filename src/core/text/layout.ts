@@ -1,5 +1,5 @@
 /** How a text is laid out: line ends and indentation, read from it, so that new text can follow. */
-import type { Span } from './edits.js';
+import { applyEdits, type Edit, type Span } from './edits.js';
 
 export function lineEndOf(text: string): '\n' | '\r\n' {
   return /\r\n/.test(text.slice(0, 4096)) ? '\r\n' : '\n';
@@ -57,4 +57,34 @@ export function reindent(text: string, from: string, to: string, fixed: readonly
 function shorten(indent: string, from: string, to: string): string {
   const missing = from.length - indent.length;
   return missing > 0 ? to.slice(0, Math.max(0, to.length - missing)) : to + indent.slice(from.length);
+}
+
+/**
+ * The text of a span with edits made in it, its lines moved to another indentation. Lines that begin inside one of the
+ * `fixed` spans, or inside an edit, stay as they are. All offsets are those of `text`.
+ */
+export function relocated(
+  text: string,
+  span: Span,
+  to: string,
+  edits: readonly Edit[],
+  fixed: readonly Span[],
+  from = indentAt(text, span.start),
+): string {
+  const all = edits.filter((e) => e.start >= span.start && e.end <= span.end);
+  const within = (list: readonly Span[], offset: number) => list.some((s) => s.start < offset && offset < s.end);
+  const moves: Edit[] = [];
+  for (let at = text.indexOf('\n', span.start) + 1; at > 0 && at < span.end; at = text.indexOf('\n', at) + 1) {
+    const head = /^[ \t]*/.exec(text.slice(at))![0];
+    if (/^[ \t]*(\r?\n|$)/.test(text.slice(at)) || within(fixed, at)) continue;
+    if (all.some((e) => e.start < at + Math.max(head.length, 1) && at < e.end)) continue;
+    const moved = reindent(`\n${head}x`, from, to).slice(1, -1);
+    if (moved !== head) moves.push({ start: at, end: at + head.length, text: moved });
+  }
+  const inside = [...all, ...moves].map((e) => ({
+    start: e.start - span.start,
+    end: e.end - span.start,
+    text: e.text,
+  }));
+  return applyEdits(text.slice(span.start, span.end), inside);
 }

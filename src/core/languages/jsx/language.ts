@@ -11,7 +11,7 @@ import { findComponents } from './candidates.js';
 import { readJsxModule } from './read.js';
 import { parseFile } from './source.js';
 import { renderedText } from './text.js';
-import { fileFor } from './cut/habits.js';
+import { fileFor } from '../naming.js';
 
 export const jsx: Language = {
   id: 'jsx',

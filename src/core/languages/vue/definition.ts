@@ -16,6 +16,8 @@ export interface Model {
   readonly name: string;
   /** The variable that holds it. */
   readonly local: string;
+  /** A computed value that reads the prop and sends the event: the older way to write it. */
+  readonly computed?: Node;
 }
 
 /** A name that the template sees, with the syntax that defines it. */
@@ -43,7 +45,7 @@ export interface Definition {
   /** The calls of `defineProps`, `defineEmits` and the like, by name. */
   readonly macros: ReadonlyMap<string, TSESTree.CallExpression>;
   readonly members: readonly Member[];
-  /** Tags in PascalCase, to the names of the variables behind them. */
+  /** Names under which components can be shown, to the names of the variables behind them. */
   readonly components: ReadonlyMap<string, string>;
 }
 
@@ -129,7 +131,7 @@ function setupDefinition(
   let emitLocal: string | undefined;
   for (const statement of [...(script?.body ?? []), ...setup.body]) {
     if (statement.type === 'ImportDeclaration') {
-      for (const { local } of statement.specifiers) components.set(pascal(local.name), local.name);
+      for (const { local } of statement.specifiers) components.set(local.name, local.name);
     } else if (statement.type === 'VariableDeclaration') {
       for (const declarator of statement.declarations) {
         const call = macroCall(declarator.init);
@@ -147,8 +149,11 @@ function setupDefinition(
           }
           if (name !== 'defineModel') continue;
         }
+        const older = declarator.id.type === 'Identifier' ? olderModel(declarator.init) : undefined;
+        if (older !== undefined && declarator.id.type === 'Identifier')
+          models.push({ name: older, local: declarator.id.name, computed: statement });
         for (const local of boundNames(declarator.id)) {
-          components.set(pascal(local), local);
+          components.set(local, local);
           members.push({ kind: kindOf(declarator.init), name: local, node: declarator, ...spanOf(declarator) });
         }
       }
@@ -168,7 +173,10 @@ function setupDefinition(
     api: 'setup',
     name: named && stringOption(named, 'name'),
     options,
-    props: [...props, ...models.map((m): DeclaredProp => ({ name: m.name, required: false }))],
+    props: [
+      ...props,
+      ...models.flatMap((m): DeclaredProp[] => (m.computed ? [] : [{ name: m.name, required: false }])),
+    ],
     openProps: open,
     propsLocal,
     propsPattern,
@@ -269,6 +277,7 @@ function optionsDefinition(
   const components = new Map<string, string>();
   const add = (kind: BindingKind, name: string, node: Node) => members.push({ kind, name, node, ...spanOf(node) });
   let props: DeclaredProp[] = [];
+  const models: Model[] = [];
   for (const property of options?.properties ?? []) {
     if (property.type !== 'Property') continue;
     const name = keyName(property.key);
@@ -276,14 +285,19 @@ function optionsDefinition(
     if (name === 'props') props = runtimeProps(value, text);
     else if (name === 'data' || name === 'asyncData') for (const p of returnedKeys(value)) add('state', p.name, p.node);
     else if (name === 'setup') for (const p of returnedKeys(value)) add(setupKind(value, p.name), p.name, p.node);
-    else if (name === 'computed') for (const p of keysOf(value)) add('derived', p.name, p.node);
-    else if (name === 'methods') for (const p of keysOf(value)) add('handler', p.name, p.node);
+    else if (name === 'computed') {
+      for (const p of keysOf(value)) {
+        add('derived', p.name, p.node);
+        const older = p.node.type === 'Property' ? olderModel(p.node.value) : undefined;
+        if (older !== undefined) models.push({ name: older, local: `this.${p.name}`, computed: p.node });
+      }
+    } else if (name === 'methods') for (const p of keysOf(value)) add('handler', p.name, p.node);
     else if (name === 'inject') for (const p of injected(value)) add('context', p.name, p.node);
     else if (name !== undefined && isHookOption(name)) add('effect', '', property);
     else if (name === 'components' && value.type === 'ObjectExpression') {
       for (const p of value.properties)
         if (p.type === 'Property' && p.value.type === 'Identifier' && keyName(p.key) !== undefined)
-          components.set(pascal(keyName(p.key)!), p.value.name);
+          components.set(keyName(p.key)!, p.value.name);
     }
   }
   return {
@@ -295,14 +309,22 @@ function optionsDefinition(
     propsLocal: undefined,
     propsPattern: undefined,
     emitLocal: undefined,
-    models: [],
+    models,
     macros: new Map(),
     members,
     components,
   };
 }
 
-/** `hive-card`, `hiveCard` and `HiveCard` are one tag. */
+/** The variable behind a tag: `hive-card` is looked for as it is, as `hiveCard` and as `HiveCard`. */
+export function componentBehind(tag: string, components: ReadonlyMap<string, string>): string | undefined {
+  const local = [tag, camelized(tag), pascal(tag)]
+    .map((name) => components.get(name))
+    .find((name) => name !== undefined);
+  return local !== undefined && /^[A-Z_$]/.test(local) ? local : undefined;
+}
+
+/** `HiveCard` for `hive-card` and `hiveCard`. */
 export function pascal(name: string): string {
   const camel = camelized(name);
   return camel ? camel[0]!.toUpperCase() + camel.slice(1) : camel;
@@ -400,4 +422,24 @@ function isElementRef(call: TSESTree.CallExpression): boolean {
     (t) =>
       t.type === 'TSTypeReference' && t.typeName.type === 'Identifier' && /Element$|Instance/.test(t.typeName.name),
   );
+}
+
+/** The prop behind a computed value that reads it and sends `update:` and its name when it is set. */
+function olderModel(init: Node | null | undefined): string | undefined {
+  const value = init ? bare(init) : undefined;
+  const object = value?.type === 'CallExpression' && calleeName(value) === 'computed' ? value.arguments[0] : value;
+  if (object?.type !== 'ObjectExpression') return undefined;
+  const [get, set] = [propertyOf(object, 'get'), propertyOf(object, 'set')];
+  if (!get || !set || !isFunction(get) || !isFunction(set)) return undefined;
+  const read = returnedObjects(get)[0];
+  const written = set.body.type === 'BlockStatement' ? set.body.body : [set.body];
+  const only = written.length === 1 ? written[0]! : undefined;
+  const call = only?.type === 'ExpressionStatement' ? only.expression : only;
+  if (read?.type !== 'MemberExpression' || read.property.type !== 'Identifier' || call?.type !== 'CallExpression')
+    return undefined;
+  const [event, sent] = call.arguments;
+  const [parameter] = set.params;
+  const name = read.property.name;
+  if (event?.type !== 'Literal' || event.value !== `update:${name}` || sent?.type !== 'Identifier') return undefined;
+  return parameter?.type === 'Identifier' && parameter.name === sent.name ? name : undefined;
 }

@@ -4,7 +4,8 @@ import { isProblem } from '../../problems/problems.js';
 import { ScriptScopes } from '../../script/scopes.js';
 import { childLists, walkMarkup } from '../../markup/walk.js';
 import type { Markup } from '../../markup/model.js';
-import { fileFor } from '../jsx/cut/habits.js';
+import { fileFor } from '../naming.js';
+import { cut } from './cut/cut.js';
 import { defineOf } from './definition.js';
 import { lower } from './lower.js';
 import { markupOf, readVueModule } from './read.js';
@@ -60,6 +61,8 @@ export const vue: Language = {
   },
 
   fileFor,
+
+  cut,
 
   prove(file, ports) {
     const sfc = parseSfc(file, ports);

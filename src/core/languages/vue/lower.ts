@@ -96,7 +96,15 @@ export function lower(sfc: Sfc): Lowered {
   } as unknown as TSESTree.Program;
   const comments = [sfc.script, sfc.setup].flatMap((block) => block?.script.comments ?? []);
   const script: ParsedScript = { program, comments };
-  return { sfc, definition, name, markup, script, scopes: new ScriptScopes(script), undeclared: [...inferred] };
+  return {
+    sfc,
+    definition,
+    name,
+    markup,
+    script,
+    scopes: new ScriptScopes(script),
+    undeclared: [...inferred].filter((n) => !definition.props.some((p) => p.name === n)),
+  };
 }
 
 /** The one parameter: all that can be handed in, by the name under which a use hands it in. */
@@ -117,8 +125,8 @@ function parameterOf(
   for (const property of definition.propsPattern?.properties ?? [])
     if (property.type === 'Property' && property.key.type === 'Identifier')
       entries.set(property.key.name, property.value);
-  for (const { name, local } of definition.models) {
-    entries.delete(name);
+  for (const { name, local, computed } of definition.models) {
+    if (!computed) entries.delete(name);
     entries.set(`v-model:${name}`, make.identifier(local, nowhere));
   }
   for (const event of events) entries.set(eventProp(event), make.identifier(emitBinding(event), nowhere));
@@ -150,25 +158,44 @@ function named(shown: Node, definition: Definition, body: Body, prefix: string, 
   };
   const scopes = new ScriptScopes({ program: program as unknown as TSESTree.Program, comments: [] });
   const props = new Set(definition.props.map((p) => p.name));
-  const models = new Set(definition.models.map((m) => m.name));
+  const models = new Set(definition.models.flatMap((m) => (m.computed ? [] : [m.name])));
   const names = new Map<Node, string>();
+  const holders = new Set<Node>();
+  const isMember = (name: string) => props.has(name) || definition.members.some((m) => m.name === name);
+  const memberOf = (name: string) => {
+    if (name.startsWith('$')) return name;
+    if (!isMember(name)) inferred.add(name);
+    return prefix + name;
+  };
   for (const { identifier } of scopes.unresolved()) {
     if (identifier.type !== 'Identifier') continue;
     const { name } = identifier;
+    if (name === definition.propsLocal) holders.add(identifier);
     if (name.startsWith('$') || name.includes(':') || body.visible.has(name)) continue;
     if (models.has(name)) {
       names.set(identifier, definition.models.find((m) => m.name === name)!.local);
       continue;
     }
-    const isMember = props.has(name) || definition.members.some((m) => m.name === name);
-    if (!isMember) {
-      if (GLOBALS.has(name)) continue;
-      inferred.add(name);
-    }
-    names.set(identifier, prefix + name);
+    if (isMember(name) || !GLOBALS.has(name)) names.set(identifier, memberOf(name));
   }
-  if (names.size === 0) return shown;
   return rewrite(shown, (node) => {
+    if (
+      node.type === 'MemberExpression' &&
+      node.object.type === 'ThisExpression' &&
+      !node.computed &&
+      node.property.type === 'Identifier'
+    )
+      return make.identifier(memberOf(node.property.name), spanOf(node));
+    // `props.hive` is the prop.
+    if (
+      node.type === 'MemberExpression' &&
+      holders.has(node.object) &&
+      !node.computed &&
+      node.property.type === 'Identifier'
+    ) {
+      inferred.add(node.property.name);
+      return make.identifier(prefix + node.property.name, spanOf(node));
+    }
     const name = names.get(node);
     return name === undefined ? undefined : ({ ...node, name } as Node);
   });

@@ -209,6 +209,9 @@ class TemplateMarkup {
     const argument = node.arg && !dynamic ? node.arg.loc.source : '';
     switch (node.name) {
       case 'bind': {
+        const sync = node.modifiers.some((m) => m.content === 'sync');
+        if (sync && at)
+          return { kind: 'two-way', ...span, name: `v-model:${camelized(argument)}`, code: this.#code(at)!, parts: [] };
         const code = at ? this.#code(at) : argument ? this.#sameName(argument, node) : undefined;
         if (key && code) return this.#spread(span, make.object([{ key, value: code.syntax, span }], span));
         if (!argument) return { kind: 'spread', ...span, name: '', ...(code ? { code } : {}), parts: [] };
@@ -276,7 +279,10 @@ class TemplateMarkup {
     const event = make.identifier('$event', at);
     // A component may hand over more than one thing, and all but the first are passed over.
     const params = component ? [event, make.rest(make.identifier('$more', at))] : [event];
-    return { ...span, syntax: make.arrow(params, make.block(nodes, span), span) };
+    // One expression gives its value back, several statements nothing.
+    const only = nodes.length === 1 ? nodes[0]! : undefined;
+    const body = only?.type === 'ExpressionStatement' ? only.expression : make.block(nodes, span);
+    return { ...span, syntax: make.arrow(params, body, span) };
   }
 }
 

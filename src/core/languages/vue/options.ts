@@ -28,7 +28,8 @@ export function lowerOptions(sfc: Sfc, definition: Definition, events: Set<strin
     const name = property.type === 'Property' ? keyName(property.key) : undefined;
     if (property.type === 'Property' && name === 'components') continue;
     if (property.type === 'Property' && name !== undefined && DESCRIBED.has(name)) described.set(name, property.value);
-    else own.push(...optionStatements(property, name, known, events));
+    else
+      own.push(...optionStatements(property, name, known, events, new Set(definition.models.map((m) => m.computed))));
   }
   return { imports, module: [...module, ...wrapped], own, described, visible: new Set(), reads: new Set() };
 }
@@ -43,6 +44,7 @@ function optionStatements(
   name: string | undefined,
   known: ReadonlySet<string>,
   events: Set<string>,
+  models: ReadonlySet<Node | undefined>,
 ): Node[] {
   const span = spanOf(property);
   const lowered = (node: Node) => instanceNames(node, known, events);
@@ -68,18 +70,20 @@ function optionStatements(
   }
   if ((name === 'computed' || name === 'methods') && bare(value).type === 'ObjectExpression') {
     const object = bare(value) as TSESTree.ObjectExpression;
-    return object.properties.map((p): Node => {
-      const at = spanOf(p);
-      if (p.type !== 'Property') {
-        const spread = { ...object, properties: [p] } as TSESTree.ObjectExpression;
-        return declared(unique(keysOf(spread)), option(name, lowered(p.argument)), 'let', at);
-      }
-      const key = keyName(p.key) ?? '';
-      const inner = lowered(p.value);
-      const init =
-        name === 'computed' ? make.call(make.identifier('$computed', make.at(at.start)), [inner], at) : inner;
-      return make.declaration('const', make.identifier(`this.${key}`, make.at(at.start)), init, at);
-    });
+    return object.properties
+      .filter((p) => !models.has(p))
+      .map((p): Node => {
+        const at = spanOf(p);
+        if (p.type !== 'Property') {
+          const spread = { ...object, properties: [p] } as TSESTree.ObjectExpression;
+          return declared(unique(keysOf(spread)), option(name, lowered(p.argument)), 'let', at);
+        }
+        const key = keyName(p.key) ?? '';
+        const inner = lowered(p.value);
+        const init =
+          name === 'computed' ? make.call(make.identifier('$computed', make.at(at.start)), [inner], at) : inner;
+        return make.declaration('const', make.identifier(`this.${key}`, make.at(at.start)), init, at);
+      });
   }
   return [
     make.statement(

@@ -4,7 +4,7 @@ import { walk } from '../../script/walk.js';
 import { componentNameFromFile } from '../../files/paths.js';
 import { deedOf } from '../deeds.js';
 import { readModuleTables } from '../modules.js';
-import { defineOf, pascal, type Definition } from './definition.js';
+import { componentBehind, defineOf, pascal, type Definition } from './definition.js';
 import { readMarkup } from './markup.js';
 import type { Sfc } from './sfc.js';
 
@@ -22,11 +22,10 @@ function named(nodes: readonly Markup[], components: ReadonlyMap<string, string>
   return nodes.map((node): Markup => {
     switch (node.kind) {
       case 'element': {
-        const tag = pascal(node.name);
         const attributes = node.attributes.map((a) => (a.parts.length ? { ...a, parts: list(a.parts) } : a));
         return {
           ...node,
-          name: node.component ? (components.get(tag) ?? tag) : node.name,
+          name: node.component ? (componentBehind(node.name, components) ?? pascal(node.name)) : node.name,
           attributes,
           children: list(node.children),
         };

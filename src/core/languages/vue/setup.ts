@@ -72,8 +72,10 @@ export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>
   const own: Node[] = [];
   const imports: Node[] = [];
   const visible = new Set<string>();
+  const older = new Set(definition.models.map((m) => m.computed));
   for (const statement of setup.program.body) {
     if (statement.type === 'ImportDeclaration') imports.push(statement);
+    if (older.has(statement)) continue;
     const kept = isMacro(statement, scopes, props, emit) ? undefined : lowered(statement);
     if (kept && statement.type !== 'ImportDeclaration') own.push(kept);
   }

@@ -10,7 +10,7 @@ import type { Edit, Span } from '../../../text/edits.js';
 import { parseFile } from '../source.js';
 import { findCrossings, isTypeParameter, type Boundary } from './crossings.js';
 import { habitsOf, type Habits } from './habits.js';
-import { sourceFor } from './imports.js';
+import { sourceFor, without } from '../../imports.js';
 import { shapeInterface, type Interface } from './interface.js';
 import { findLifts } from './lifts.js';
 import { isCommonJs, linkFiles, removals, withReact } from './link.js';
@@ -94,18 +94,6 @@ function goingOf(scene: Scene, moves: Moves, shape: Interface): Span[] {
   if (scene.key) keeps.push(spanOf(scene.key));
   keeps.push(...(scene.request.inputs ?? []).flatMap((input) => input.stays));
   return [...without(scene.region, keeps), ...moves.statements.map(spanOf)];
-}
-
-/** What is left of a span when others are taken out of it. */
-export function without(span: Span, taken: readonly Span[]): Span[] {
-  const spans: Span[] = [];
-  let at = span.start;
-  for (const keep of [...taken].sort((a, b) => a.start - b.start)) {
-    if (keep.start > at) spans.push({ start: at, end: keep.start });
-    at = Math.max(at, keep.end);
-  }
-  spans.push({ start: at, end: span.end });
-  return spans;
 }
 
 function declaredNames(scene: Scene, moves: Moves): Set<string> {

@@ -14,7 +14,7 @@ import {
   repeatedImports,
   sourceFor,
   wholeLines,
-} from './imports.js';
+} from '../../imports.js';
 import type { Scene } from './scene.js';
 import { declaredBy, isTypeOnly, statementOfModule, type Sharing } from './sharing.js';
 import { withLeadingComments } from './write.js';
@@ -123,7 +123,7 @@ export function removals(scene: Scene, statements: readonly Node[]): Edit[] {
       merged[merged.length - 1] = { start: last.start, end: span.end };
     else merged.push(span);
   }
-  return merged.map((span) => wholeLines(scene, span));
+  return merged.map((span) => wholeLines(scene.text, span));
 }
 
 export function isCommonJs(scene: Scene): boolean {

@@ -2,8 +2,8 @@
 import type { Scene } from './scene.js';
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Span } from '../../../text/edits.js';
-import { applyEdits, type Edit } from '../../../text/edits.js';
-import { indentAt, reindent } from '../../../text/layout.js';
+import type { Edit } from '../../../text/edits.js';
+import { indentAt, reindent, relocated as relocatedText } from '../../../text/layout.js';
 import { bare, isFunction, spanOf, walk } from '../../../script/walk.js';
 import type { Node } from '../../../script/parser.js';
 import { isJsx } from '../markup.js';
@@ -12,19 +12,6 @@ import { isPropsObject } from '../../../script/scopes.js';
 import type { Habits } from './habits.js';
 import type { Interface, NamedProp } from './interface.js';
 import type { Moves } from './moves.js';
-
-/** Text of a span of the host with the sites in it rewritten to prop names. */
-export function rewritten(scene: Scene, span: Span, props: readonly NamedProp[], more: readonly Edit[] = []): string {
-  const edits: Edit[] = [...more];
-  for (const { name, crossing } of props) {
-    for (const site of crossing.sites) {
-      if (site.span.start < span.start || site.span.end > span.end) continue;
-      edits.push({ ...site.span, text: site.write(name) });
-    }
-  }
-  const inside = edits.map((e) => ({ start: e.start - span.start, end: e.end - span.start, text: e.text }));
-  return applyEdits(scene.text.slice(span.start, span.end), inside);
-}
 
 /** Spans whose lines must not be moved: template strings and strings over several lines, after rewriting. */
 function fixedSpans(nodes: readonly Node[]): Span[] {
@@ -48,27 +35,8 @@ function relocated(
   to: string,
   more: readonly Edit[] = [],
 ): string {
-  const from = indentAt(scene.text, span.start);
-  const fixed = fixedSpans(nodes);
-  const text = scene.text.slice(span.start, span.end);
-  if (!text.includes('\n')) return rewritten(scene, span, props, more);
-  // Indentation is changed by edits as well, so that both kinds of edit speak of the same offsets.
-  const edits: Edit[] = [...more];
-  const rewrites = props.flatMap((p) => p.crossing.sites.map((s) => s.span));
-  let at = text.indexOf('\n') + 1;
-  for (; at > 0; at = text.indexOf('\n', at) + 1) {
-    const offset = span.start + at;
-    const head = /^[ \t]*/.exec(text.slice(at))![0];
-    const inFixed = fixed.some((s) => s.start < offset && offset < s.end);
-    const inRewrite = rewrites.some((s) => s.start < offset && offset < s.end);
-    const blank = /^[ \t]*(\r?\n|$)/.test(text.slice(at));
-    if (!inFixed && !inRewrite && !blank && !more.some((e) => e.start <= offset && offset < e.end)) {
-      const moved = reindent(`\n${head}x`, from, to).slice(1, -1);
-      if (moved !== head) edits.push({ start: offset, end: offset + head.length, text: moved });
-    }
-    if (text.indexOf('\n', at) < 0) break;
-  }
-  return rewritten(scene, span, props, edits);
+  const edits = props.flatMap(({ name, crossing }) => crossing.sites.map((s) => ({ ...s.span, text: s.write(name) })));
+  return relocatedText(scene.text, span, to, [...edits, ...more], fixedSpans(nodes));
 }
 
 export interface Written {

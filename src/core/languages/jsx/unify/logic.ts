@@ -8,9 +8,8 @@ import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
 import type { GivenInput, UnifyRequest, Unifying } from '../../../steps/unifying.js';
 import type { Edit, Span } from '../../../text/edits.js';
-import { without } from '../cut/cut.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
-import { droppedImports, importPlace, placedImport, sourceFor, wholeLines } from '../cut/imports.js';
+import { droppedImports, importPlace, placedImport, sourceFor, wholeLines, without } from '../../imports.js';
 import { isCommonJs, linkFiles } from '../cut/link.js';
 import type { Scene } from '../cut/scene.js';
 import { findSharing } from '../cut/sharing.js';
@@ -66,7 +65,7 @@ export function unifyLogic(given: UnifyRequest, scenes: readonly Scene[]): Unify
         return problem('unify-logic', { path, span: scene.region }, `"${local}" is the default export here`);
       if (isExported(statement)) exportedAt.add(`${path} ${local}`);
       const span = withLeadingComments(scene, spanOf(statement));
-      add(edits, path, wholeLines(scene, span));
+      add(edits, path, wholeLines(scene.text, span));
       add(gone, path, span);
     } else {
       const use = writeCall(request, scene, own, place, args, results);

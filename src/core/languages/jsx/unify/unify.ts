@@ -16,9 +16,9 @@ import type {
 } from '../../../steps/unifying.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
-import { circularNote, importLineFor, link, prepare, without, type Prepared } from '../cut/cut.js';
+import { circularNote, importLineFor, link, prepare, type Prepared } from '../cut/cut.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
-import { droppedImports, importPlace, placedImport, sourceFor } from '../cut/imports.js';
+import { droppedImports, importPlace, placedImport, sourceFor, without } from '../../imports.js';
 import type { NamedProp } from '../cut/interface.js';
 import { Scene } from '../cut/scene.js';
 import { useText } from '../cut/write.js';

@@ -1,13 +1,28 @@
-/** Imports: repeated for a new file, added to the host, taken out where nothing is left to use them. */
+/** Imports of a script: repeated for a new file, added to the host, taken out where nothing is left to use them. */
 import type { TSESTree } from '@typescript-eslint/types';
 import { DefinitionType } from '@typescript-eslint/scope-manager';
-import { dirname, extname, join, relativeFrom } from '../../../files/paths.js';
-import type { Edit } from '../../../text/edits.js';
-import { requiredBy, type Variable } from '../../../script/scopes.js';
-import { nodeWithin, spanOf } from '../../../script/walk.js';
-import type { Span } from '../../../text/edits.js';
-import type { Habits } from './habits.js';
-import type { Scene } from './scene.js';
+import { dirname, extname, join, relativeFrom } from '../files/paths.js';
+import type { Edit } from '../text/edits.js';
+import { requiredBy, type Variable } from '../script/scopes.js';
+import { nodeWithin, spanOf } from '../script/walk.js';
+import type { Span } from '../text/edits.js';
+import type { ParsedScript } from '../script/parser.js';
+import type { ScriptScopes } from '../script/scopes.js';
+
+/** A file with a script, as far as its imports go. */
+export interface Importing {
+  readonly text: string;
+  readonly script: ParsedScript;
+  readonly scopes: ScriptScopes;
+  readonly request: { readonly file: { readonly path: string } };
+}
+
+/** How a file writes its imports. */
+export interface ImportHabits {
+  readonly quote: "'" | '"';
+  readonly semi: string;
+  readonly pad: ' ' | '';
+}
 
 /** A source as written in the host's file, for a file in another folder. */
 export function rebasedSource(source: string, hostPath: string, targetPath: string): string {
@@ -16,12 +31,30 @@ export function rebasedSource(source: string, hostPath: string, targetPath: stri
   return path === undefined ? source : relativeFrom(dirname(targetPath), path);
 }
 
+/** The source by which one file names another with its extension. */
+export function relativeSource(from: string, to: string): string {
+  return relativeFrom(dirname(from), to);
+}
+
+/** What is left of a span when others are taken out of it. */
+export function without(span: Span, taken: readonly Span[]): Span[] {
+  const spans: Span[] = [];
+  let at = span.start;
+  for (const keep of [...taken].sort((a, b) => a.start - b.start)) {
+    if (keep.start > at) spans.push({ start: at, end: keep.start });
+    at = Math.max(at, keep.end);
+  }
+  spans.push({ start: at, end: span.end });
+  return spans;
+}
+
 /** How files of the project write an import of `to` from `from`. */
-export function sourceFor(scene: Scene, from: string, to: string): string {
+export function sourceFor(scene: Importing, from: string, to: string): string {
   const withExtension = scene.script.program.body.some(
     (s) => s.type === 'ImportDeclaration' && /^\.{1,2}\/.*\.(?:[cm]?[jt]sx?)$/.test(s.source.value),
   );
   const relative = relativeFrom(dirname(from), to);
+  if (extname(to) === '.vue') return relative;
   if (!withExtension) return relative.slice(0, relative.length - extname(to).length);
   const written = scene.script.program.body.find(
     (s): s is TSESTree.ImportDeclaration =>
@@ -32,7 +65,12 @@ export function sourceFor(scene: Scene, from: string, to: string): string {
 }
 
 /** Import lines for a new file at `path` that binds the given variables of the host's imports. */
-export function repeatedImports(scene: Scene, variables: readonly Variable[], path: string, habits: Habits): string[] {
+export function repeatedImports(
+  scene: Importing,
+  variables: readonly Variable[],
+  path: string,
+  habits: ImportHabits,
+): string[] {
   const lines: string[] = [];
   const wanted = new Set(variables);
   for (const statement of scene.script.program.body) {
@@ -60,17 +98,17 @@ export function repeatedImports(scene: Scene, variables: readonly Variable[], pa
 }
 
 function importLine(
-  scene: Scene,
+  scene: Importing,
   statement: TSESTree.ImportDeclaration,
   used: readonly TSESTree.ImportClause[],
   path: string,
-  habits: Habits,
+  habits: ImportHabits,
 ): string {
   const parts: string[] = [];
   const named: string[] = [];
   for (const specifier of used) {
-    if (specifier.type === 'ImportSpecifier') named.push(scene.slice(specifier));
-    else parts.push(scene.slice(specifier));
+    if (specifier.type === 'ImportSpecifier') named.push(scene.text.slice(...specifier.range));
+    else parts.push(scene.text.slice(...specifier.range));
   }
   if (named.length) parts.push(`{${habits.pad}${named.join(', ')}${habits.pad}}`);
   const source = rebasedSource(statement.source.value, scene.request.file.path, path);
@@ -80,7 +118,7 @@ function importLine(
 }
 
 /** Edits that drop the import bindings which only the removed spans used. */
-export function droppedImports(scene: Scene, removed: readonly Span[]): Edit[] {
+export function droppedImports(scene: Importing, removed: readonly Span[]): Edit[] {
   const edits: Edit[] = [];
   const gone = (variable: Variable | undefined) => {
     if (variable === undefined || variable.name === 'React') return false;
@@ -92,7 +130,7 @@ export function droppedImports(scene: Scene, removed: readonly Span[]): Edit[] {
     if (statement.type === 'ImportDeclaration') {
       const going = statement.specifiers.filter((s) => gone(scene.scopes.variableOf(s.local)));
       if (going.length === 0) continue;
-      if (going.length === statement.specifiers.length) edits.push(wholeLines(scene, spanOf(statement)));
+      if (going.length === statement.specifiers.length) edits.push(wholeLines(scene.text, spanOf(statement)));
       else edits.push(...droppedSpecifiers(scene, statement, new Set(going)));
     } else if (statement.type === 'VariableDeclaration' && statement.declarations.length === 1) {
       const declarator = statement.declarations[0];
@@ -101,7 +139,7 @@ export function droppedImports(scene: Scene, removed: readonly Span[]): Edit[] {
         requiredBy(declarator.init) &&
         gone(scene.scopes.variableOf(declarator.id))
       )
-        edits.push(wholeLines(scene, spanOf(statement)));
+        edits.push(wholeLines(scene.text, spanOf(statement)));
     }
   }
   return edits;
@@ -109,13 +147,13 @@ export function droppedImports(scene: Scene, removed: readonly Span[]): Edit[] {
 
 /** The clause between `import` and `from` with the names that stay; on one line where that is short enough. */
 function droppedSpecifiers(
-  scene: Scene,
+  scene: Importing,
   statement: TSESTree.ImportDeclaration,
   going: ReadonlySet<TSESTree.ImportClause>,
 ): Edit[] {
   const staying = statement.specifiers.filter((s) => !going.has(s));
-  const named = staying.filter((s) => s.type === 'ImportSpecifier').map((s) => scene.slice(s));
-  const others = staying.filter((s) => s.type !== 'ImportSpecifier').map((s) => scene.slice(s));
+  const named = staying.filter((s) => s.type === 'ImportSpecifier').map((s) => scene.text.slice(...s.range));
+  const others = staying.filter((s) => s.type !== 'ImportSpecifier').map((s) => scene.text.slice(...s.range));
   const text = scene.text;
   const first = statement.specifiers[0]!;
   const open = text.indexOf('{', statement.range[0]);
@@ -135,8 +173,7 @@ function droppedSpecifiers(
 }
 
 /** Removal of a span with the line ends that only it fills; a blank line on both sides leaves one. */
-export function wholeLines(scene: Scene, span: Span): Edit {
-  const text = scene.text;
+export function wholeLines(text: string, span: Span): Edit {
   let start = span.start;
   while (start > 0 && /[ \t]/.test(text[start - 1]!)) start--;
   let end = span.end;
@@ -157,7 +194,7 @@ export function wholeLines(scene: Scene, span: Span): Edit {
 }
 
 /** Where a new import goes: behind the last import, else behind directives and the comment at the head. */
-export function importPlace(scene: Scene): { offset: number; behind: 'imports' | 'directive' | 'nothing' } {
+export function importPlace(scene: Importing): { offset: number; behind: 'imports' | 'directive' | 'nothing' } {
   const body = scene.script.program.body;
   let last: Span | undefined;
   for (const statement of body) {
@@ -176,7 +213,7 @@ export function importPlace(scene: Scene): { offset: number; behind: 'imports' |
 
 /** `edits` with new import lines put in at a place, which may itself be among what goes. */
 export function placedImport(
-  scene: Scene,
+  scene: Importing,
   place: ReturnType<typeof importPlace>,
   edits: readonly Edit[],
   lines: readonly string[],
@@ -202,7 +239,7 @@ function lineEndFrom(text: string, offset: number): number {
 }
 
 /** One import of types for each source, however many parts of a cut asked for it. */
-export function mergedTypeImports(lines: readonly string[], habits: Habits): string[] {
+export function mergedTypeImports(lines: readonly string[], habits: ImportHabits): string[] {
   const pattern = /^import type \{\s*([^}]*?),?\s*\} from (.*)$/s;
   const names = new Map<string, string[]>();
   for (const line of lines) {

@@ -1,0 +1,92 @@
+/** Cuts a region of a Vue template out into a component: find what crosses, write the component and its use, link them. */
+import { isProblem, problem, type Problem } from '../../../problems/problems.js';
+import type { CutRequest, Cutting, Seam, SeamEntry } from '../../../steps/cutting.js';
+import type { Variable } from '../../../script/scopes.js';
+import type { Edit } from '../../../text/edits.js';
+import { relativeSource, repeatedImports, without } from '../../imports.js';
+import { pascal } from '../definition.js';
+import { findCrossings, type Boundary } from './crossings.js';
+import { habitsOf, type Habits } from './habits.js';
+import { hostEdits, importingOf } from './host.js';
+import { sceneOf, type Scene } from './scene.js';
+import { moveStyles } from './styles.js';
+import { typedCrossings } from './types.js';
+import { writeFile, writeUse, type Contents, type Typed } from './write.js';
+
+export function cut(request: CutRequest): Cutting | Problem {
+  const scene = sceneOf(request);
+  if (isProblem(scene)) return scene;
+  const habits = habitsOf(scene.sfc, request.project.files);
+  const refusal = refuse(scene, habits);
+  if (refusal) return refusal;
+  const boundary = findCrossings(scene);
+  if (isProblem(boundary)) return boundary;
+  // A Vue file holds one component, so there is always a second file.
+  const target = request.target ?? '';
+  const shape = typedCrossings(scene, boundary, habits, target);
+  const styles = moveStyles(scene, habits);
+  const removed = without(scene.region, [...scene.stays, ...boundary.kept]);
+  const linked = hostEdits(scene, habits, target, removed);
+  if (isProblem(linked)) return linked;
+  const contents: Contents = {
+    scene,
+    habits,
+    crossings: shape.crossings,
+    imports: [...importLines(scene, boundary, habits, target), ...shape.imports],
+    registered: registeredIn(scene, boundary),
+    styles: styles.blocks,
+  };
+  const edits: Edit[] = [...linked, ...shape.edits, ...styles.edits, { ...scene.region, text: writeUse(contents) }];
+  return {
+    edits,
+    files: new Map([[target, writeFile(contents)]]),
+    seam: seamOf(shape.crossings),
+    notes: [...boundary.notes, ...styles.notes, ...shape.notes],
+  };
+}
+
+function refuse(scene: Scene, habits: Habits): Problem | undefined {
+  const at = { path: scene.request.file.path, span: scene.region };
+  const lone = scene.nodes.length === 1 && scene.nodes[0]!.kind !== 'loop' && scene.nodes[0]!.kind !== 'fragment';
+  if (habits.vue.major < 3 && !(lone && (scene.nodes[0]!.kind === 'element' || scene.nodes[0]!.kind === 'branch')))
+    return problem('region-roots', at);
+  if (scene.request.target === undefined) return problem('same-file-vue', at);
+  if (scene.sfc.setup && scene.request.name === scene.lowered.name)
+    return problem('name-invalid', at, scene.request.name);
+  return undefined;
+}
+
+/** Imports of the host that the new component needs as well. */
+function importLines(scene: Scene, { moduleLevel }: Boundary, habits: Habits, target: string): string[] {
+  const importing = importingOf(scene);
+  const lines = repeatedImports(importing, moduleLevel, target, habits);
+  const own = moduleLevel.find((v) => isHost(scene, v));
+  if (!own) return lines;
+  const source = relativeSource(target, scene.request.file.path);
+  return [...lines, `import ${own.name} from ${habits.quote}${source}${habits.quote}${habits.semi}`];
+}
+
+function isHost(scene: Scene, variable: Variable): boolean {
+  return variable.name === scene.lowered.name && !scene.lowered.scopes.isImport(variable);
+}
+
+function registeredIn(scene: Scene, { moduleLevel }: Boundary): string[] {
+  const tags = new Map([...scene.lowered.definition.components].map(([tag, local]) => [local, tag]));
+  return moduleLevel.flatMap((v) => {
+    const tag = tags.get(v.name);
+    return tag === undefined ? [] : [tag === pascal(v.name) && tag === v.name ? v.name : `${tag}: ${v.name}`];
+  });
+}
+
+function seamOf(crossings: readonly Typed[]): Seam {
+  const entry = ({ name, type }: Typed): SeamEntry => ({ name, ...(type === undefined ? {} : { type }) });
+  return {
+    props: crossings.filter((c) => c.kind === 'prop' || c.kind === 'model').map(entry),
+    events: crossings
+      .filter((c) => c.kind === 'event' || c.kind === 'model')
+      .map((c) => (c.kind === 'event' ? { name: c.name } : { name: `update:${c.name}` })),
+    slots: crossings
+      .filter((c) => c.kind === 'slot')
+      .map(({ name }) => ({ name: name === 'children' ? 'default' : name })),
+  };
+}

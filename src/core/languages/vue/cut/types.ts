@@ -1,0 +1,137 @@
+/** Types of what crosses, and the names in them that the new file has to import. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Node } from '../../../script/parser.js';
+import type { Variable } from '../../../script/scopes.js';
+import { bare, calleeName, isFunction } from '../../../script/walk.js';
+import type { Edit } from '../../../text/edits.js';
+import { relativeSource, repeatedImports } from '../../imports.js';
+import type { Boundary, Crossing } from './crossings.js';
+import type { Habits } from './habits.js';
+import { importingOf } from './host.js';
+import { plainName, type Scene } from './scene.js';
+import type { Typed } from './write.js';
+
+export interface Shape {
+  readonly crossings: readonly Typed[];
+  /** Imports of types that the new file needs. */
+  readonly imports: readonly string[];
+  /** `export` in front of types of the host that are used from the new file. */
+  readonly edits: readonly Edit[];
+  readonly notes: readonly string[];
+}
+
+export function typedCrossings(scene: Scene, boundary: Boundary, habits: Habits, target: string): Shape {
+  const named = boundary.crossings.map((c): Typed => ({ ...c, local: localName(c, habits) }));
+  if (!habits.typed) return { crossings: named, imports: [], edits: [], notes: [] };
+  const typing = new Typing(scene);
+  const crossings = named.map((c): Typed => {
+    if (c.kind !== 'prop' && c.kind !== 'model') return c;
+    return { ...c, type: typing.typeOf(c) ?? 'any' };
+  });
+  const text = crossings.map((c) => c.type ?? '').join('\n');
+  const unknown = crossings.filter((c) => c.type === 'any').map((c) => c.name);
+  return {
+    crossings,
+    ...typing.links(text, target, habits),
+    notes: unknown.length ? [`no type could be found for ${unknown.join(', ')}: written as any`] : [],
+  };
+}
+
+/** A model that older versions write as a computed value cannot have the name of its prop. */
+function localName(crossing: Crossing, { vue }: Habits): string {
+  const isOld = vue.major < 3 || (vue.major === 3 && vue.minor < 4);
+  return crossing.kind === 'model' && isOld ? `${crossing.name}Model` : crossing.name;
+}
+
+class Typing {
+  readonly #nodes: readonly Node[];
+
+  constructor(readonly scene: Scene) {
+    this.#nodes = [scene.sfc.script, scene.sfc.setup].flatMap((block) => block?.script.program.body ?? []);
+  }
+
+  typeOf({ typed, variable }: Crossing): string | undefined {
+    const asked = typed && this.scene.request.types?.typeAt(this.scene.request.file.path, typed)?.text;
+    return asked ?? (variable && this.#declared(variable));
+  }
+
+  #declared(variable: Variable): string | undefined {
+    const name = plainName(variable);
+    const prop = this.scene.lowered.definition.props.find((p) => p.name === name);
+    if (prop?.type !== undefined && /^(?:props|this)\./.test(variable.name)) return prop.type;
+    const definition = variable.defs[0];
+    if (definition?.type === 'FunctionName') return '(...args: any[]) => any';
+    if (definition?.type !== 'Variable') return this.#ofLoop(variable);
+    const { id, init } = definition.node;
+    if (id.type !== 'Identifier') return undefined;
+    if (id.typeAnnotation) return this.#text(id.typeAnnotation.typeAnnotation);
+    return init ? this.#ofValue(init) : undefined;
+  }
+
+  #text(node: Node): string {
+    return this.scene.text.slice(...node.range).replace(/\s+/g, ' ');
+  }
+
+  #ofValue(init: Node): string | undefined {
+    if (init.type === 'TSAsExpression' && init.typeAnnotation.type !== 'TSTypeReference') return undefined;
+    if (init.type === 'TSAsExpression') return this.#text(init.typeAnnotation);
+    const value = bare(init);
+    if (isFunction(value)) return '(...args: any[]) => any';
+    if (value.type === 'Literal' && value.value !== null) return typeof value.value;
+    if (value.type === 'TemplateLiteral') return 'string';
+    if (value.type !== 'CallExpression' || !/^(?:ref|shallowRef|computed|reactive)$/.test(calleeName(value) ?? ''))
+      return undefined;
+    const given = value.typeArguments?.params[0];
+    if (given) return this.#text(given);
+    const first = value.arguments[0];
+    if (!first || calleeName(value) === 'computed') return undefined;
+    return this.#ofValue(first);
+  }
+
+  /** `hive` in `v-for="hive in hives"`, where the type of `hives` is written as an array. */
+  #ofLoop(variable: Variable): string | undefined {
+    const fn = variable.defs[0]?.node;
+    const parameter = variable.identifiers[0];
+    const call = fn && this.scene.lowered.scopes.parentOf(fn);
+    if (!fn || call?.type !== 'CallExpression' || call.callee.type !== 'MemberExpression' || !('params' in fn))
+      return undefined;
+    const [item, index] = fn.params as TSESTree.Parameter[];
+    if (index === parameter) return 'number';
+    const source = call.callee.object;
+    if (item !== parameter || source.type !== 'Identifier') return undefined;
+    const list = this.scene.lowered.scopes.variableOf(source);
+    const type = list && list !== variable ? this.#declared(list) : undefined;
+    return type && (/^(.*)\[\]$/.exec(type)?.[1] ?? /^(?:Array|ReadonlyArray)<(.*)>$/.exec(type)?.[1]);
+  }
+
+  /** Imports for the names that the types mention, and exports for those that the host declares. */
+  links(text: string, target: string, habits: Habits): Pick<Shape, 'imports' | 'edits'> {
+    const { scene } = this;
+    const mentioned = (name: string) => new RegExp(`(?<![\\w$.])${name.replaceAll('$', '\\$')}(?![\\w$])`).test(text);
+    const importing = importingOf(scene);
+    const imported = scene.lowered.scopes.moduleScope.variables.filter(
+      (v) => scene.lowered.scopes.isImport(v) && mentioned(v.name),
+    );
+    const edits: Edit[] = [];
+    const own: string[] = [];
+    for (const node of this.#nodes) {
+      const inner = node.type === 'ExportNamedDeclaration' && node.declaration ? node.declaration : node;
+      if (inner.type !== 'TSInterfaceDeclaration' && inner.type !== 'TSTypeAliasDeclaration') continue;
+      if (!mentioned(inner.id.name)) continue;
+      own.push(inner.id.name);
+      if (inner === node) edits.push({ start: node.range[0], end: node.range[0], text: 'export ' });
+    }
+    const { quote: q, semi, pad } = habits;
+    const from = relativeSource(target, scene.request.file.path);
+    const lines = repeatedImports(importing, imported, target, habits).map((line) =>
+      line.replace(/^import (?!type\b)/, 'import type '),
+    );
+    return {
+      imports: [
+        ...lines,
+        ...(own.length ? [`import type {${pad}${own.join(', ')}${pad}} from ${q}${from}${q}${semi}`] : []),
+      ],
+      edits,
+    };
+  }
+}

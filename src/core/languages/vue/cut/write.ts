@@ -1,0 +1,269 @@
+/** Writing the new component and its use, in the manner of the project. */
+import { walkMarkup } from '../../../markup/walk.js';
+import type { Edit, Span } from '../../../text/edits.js';
+import { indentAt, relocated } from '../../../text/layout.js';
+import { walk } from '../../../script/walk.js';
+import { camelized } from '../markup.js';
+import type { Crossing } from './crossings.js';
+import type { Habits } from './habits.js';
+import type { Scene } from './scene.js';
+
+export interface Typed extends Crossing {
+  readonly type?: string;
+  /** How the template of the new component reads a model. */
+  readonly local: string;
+}
+
+/** All that a new component is made of. */
+export interface Contents {
+  readonly scene: Scene;
+  readonly habits: Habits;
+  readonly crossings: readonly Typed[];
+  readonly imports: readonly string[];
+  /** Components to register: the tag's name with the variable behind it. */
+  readonly registered: readonly string[];
+  readonly styles: readonly string[];
+}
+
+/** `owner-name` for `ownerName`; names that would not come back the same stay as they are. */
+export function hyphenated(name: string): string {
+  const result = name.replace(/\B([A-Z])/g, '-$1').toLowerCase();
+  return camelized(result) === name ? result : name;
+}
+
+/** What an event is called where it is sent: Vue 2 listens for exactly what was sent. */
+export function sentName(name: string, habits: Habits): string {
+  return habits.vue.major < 3 ? hyphenated(name) : name;
+}
+
+export function writeFile(contents: Contents): string {
+  const { habits } = contents;
+  const nl = habits.lineEnd;
+  const script = contents.scene.lowered.definition.api === 'setup' ? setupScript(contents) : optionsScript(contents);
+  const template = writeTemplate(contents);
+  const blocks = habits.scriptFirst ? [script, template] : [template, script];
+  return [...blocks, ...contents.styles].filter(Boolean).join(nl + nl) + nl;
+}
+
+function writeTemplate({ scene, habits, crossings }: Contents): string {
+  const nl = habits.lineEnd;
+  const text = movedText(scene, crossings, habits);
+  const first = scene.nodes[0]!;
+  const last = scene.nodes[scene.nodes.length - 1]!;
+  // White space next to text is shown, so no line may end there.
+  const head = first.kind === 'text' || first.kind === 'expression' ? '' : nl + habits.templateIndent;
+  const tail = last.kind === 'text' || last.kind === 'expression' ? '' : nl;
+  const lang = scene.sfc.template?.lang;
+  return `<template${lang === undefined ? '' : ` lang="${lang}"`}>${head}${text}${tail}</template>`;
+}
+
+/** The region as the new component shows it. */
+function movedText(scene: Scene, crossings: readonly Typed[], habits: Habits): string {
+  const edits: Edit[] = scene.stays.map((span) => removedAttribute(scene.text, span));
+  for (const crossing of crossings) {
+    const name = crossing.kind === 'event' ? sentName(crossing.name, habits) : crossing.local;
+    for (const { span, text } of crossing.sites) {
+      const written = text(name);
+      if (scene.text.slice(span.start, span.end) !== written)
+        edits.push({ ...span, text: quotedAt(scene.text, span, written) });
+    }
+  }
+  return relocated(scene.text, scene.region, habits.templateIndent, edits, fixedSpans(scene));
+}
+
+/** Code for an attribute: without the quotes that stand around it, and in quotes where none do. */
+function quotedAt(text: string, { start, end }: Span, code: string): string {
+  const before = text[start - 1]!;
+  if (before === "'") return code.replaceAll("'", '"');
+  if (before === '=' && !text.slice(start, end).startsWith('"')) return `"${code}"`;
+  return code;
+}
+
+/** Takes an attribute away with the white space in front of it. */
+function removedAttribute(text: string, { start, end }: Span): Edit {
+  let from = start;
+  while (/\s/.test(text[from - 1]!)) from--;
+  return { start: from, end, text: '' };
+}
+
+/** Text whose lines must not be moved: what stands in `<pre>`, in strings and in attribute values over several lines. */
+function fixedSpans(scene: Scene): Span[] {
+  const fixed: Span[] = [];
+  walkMarkup(scene.nodes, (node) => {
+    if (node.kind !== 'element') return;
+    if (node.name === 'pre' || node.name === 'textarea') fixed.push(node);
+    for (const attribute of node.attributes) {
+      if (attribute.quoted && attribute.name !== 'class' && attribute.name !== 'style') fixed.push(attribute.quoted);
+    }
+  });
+  for (const root of scene.lowered.script.program.body) {
+    walk(root, (node) => {
+      if (node.type === 'TemplateElement') fixed.push({ start: node.range[0], end: node.range[1] });
+    });
+  }
+  return fixed;
+}
+
+// Scripts
+
+function setupScript({ habits, crossings, imports }: Contents): string {
+  const nl = habits.lineEnd;
+  const { semi, quote: q, typed } = habits;
+  const props = crossings.filter((c) => c.kind === 'prop');
+  const models = crossings.filter((c) => c.kind === 'model');
+  const events = crossings.filter((c) => c.kind === 'event');
+  const hasModels = habits.vue.major > 3 || (habits.vue.major === 3 && habits.vue.minor >= 4);
+  const older = hasModels ? [] : models;
+  const statements: string[] = [];
+  const passed = [...props, ...older];
+  const holder = older.length ? 'const props = ' : '';
+  if (passed.length && typed) {
+    const members = passed.map((c) => `${habits.indent}${c.name}: ${c.type ?? 'any'}${semi}`);
+    statements.push(`${holder}defineProps<{${nl}${members.join(nl)}${nl}}>()${semi}`);
+  } else if (passed.length)
+    statements.push(`${holder}defineProps([${passed.map((c) => q + c.name + q).join(', ')}])${semi}`);
+  const sent = [
+    ...events.map((c) => ({ name: sentName(c.name, habits), c })),
+    ...older.map((c) => ({ name: `update:${c.name}`, c })),
+  ];
+  if (sent.length) {
+    const names = sent.map(({ name }) => q + name + q).join(', ');
+    const emit = older.length ? 'const emit = ' : '';
+    const tuples = typed && hasTuples(habits);
+    const members = sent.map(
+      ({ name, c }) => `${habits.indent}${/^\w+$/.test(name) ? name : q + name + q}: [${argumentTypes(c)}]${semi}`,
+    );
+    statements.push(
+      tuples ? `${emit}defineEmits<{${nl}${members.join(nl)}${nl}}>()${semi}` : `${emit}defineEmits([${names}])${semi}`,
+    );
+  }
+  for (const c of models) {
+    if (hasModels)
+      statements.push(
+        `const ${c.local} = defineModel${typed ? `<${c.type ?? 'any'}>` : ''}(${q}${c.name}${q}${typed ? ', { required: true }' : ''})${semi}`,
+      );
+    else
+      statements.push(
+        `const ${c.local} = computed({${nl}${habits.indent}get: () => props.${c.name},${nl}${habits.indent}set: (value) => emit(${q}update:${c.name}${q}, value)${habits.comma}${nl}})${semi}`,
+      );
+  }
+  const fromVue = older.length ? [`import {${habits.pad}computed${habits.pad}} from ${q}vue${q}${semi}`] : [];
+  const body = [[...fromVue, ...imports].join(nl), statements.join(nl)].filter(Boolean).join(nl + nl);
+  if (!body) return '';
+  return `<script setup${typed ? ' lang="ts"' : ''}>${nl}${indented(body, habits)}${nl}</script>`;
+}
+
+function hasTuples({ vue }: Habits): boolean {
+  return vue.major > 3 || (vue.major === 3 && vue.minor >= 3);
+}
+
+function argumentTypes(crossing: Crossing): string {
+  if (crossing.kind === 'model') return 'value: any';
+  const given = { none: [], one: ['$event: any'], all: ['...args: any[]'] }[crossing.event];
+  return [...crossing.args.map((v) => `${v.name}: any`), ...given].join(', ');
+}
+
+function optionsScript({ scene, habits, crossings, imports, registered }: Contents): string {
+  const nl = habits.lineEnd;
+  const { quote: q, comma, indent: unit, semi } = habits;
+  const models = crossings.filter((c) => c.kind === 'model');
+  const props = [...crossings.filter((c) => c.kind === 'prop'), ...models].map((c) => c.name);
+  const events = [
+    ...crossings.filter((c) => c.kind === 'event').map((c) => sentName(c.name, habits)),
+    ...models.map((c) => `update:${c.name}`),
+  ];
+  const options: string[] = [`name: ${q}${scene.request.name}${q}`];
+  if (registered.length) options.push(`components: { ${registered.join(', ')} }`);
+  if (props.length) options.push(`props: [${props.map((p) => q + p + q).join(', ')}]`);
+  if (events.length && habits.vue.major >= 3) options.push(`emits: [${events.map((e) => q + e + q).join(', ')}]`);
+  if (models.length) {
+    const computed = models.map((c) => {
+      const inner = unit + unit + unit;
+      return `${unit}${unit}${c.local}: {${nl}${inner}get() {${nl}${inner}${unit}return this.${c.name}${semi}${nl}${inner}},${nl}${inner}set(value) {${nl}${inner}${unit}this.$emit(${q}update:${c.name}${q}, value)${semi}${nl}${inner}}${comma}${nl}${unit}${unit}}`;
+    });
+    options.push(`computed: {${nl}${computed.join(`,${nl}`)}${comma}${nl}${unit}}`);
+  }
+  const object = `{${nl}${options.map((o) => unit + o).join(`,${nl}`)}${comma}${nl}}`;
+  const wrap = wrapperOf(scene);
+  const component = `export default ${wrap ? `${wrap.name}(${object})` : object}${semi}`;
+  const lines = [...(wrap ? [wrap.import] : []), ...imports];
+  const body = [lines.join(nl), component].filter(Boolean).join(nl + nl);
+  return `<script${habits.typed ? ' lang="ts"' : ''}>${nl}${indented(body, habits)}${nl}</script>`;
+}
+
+/** `defineComponent` and the like, where the host's object stands in one. */
+function wrapperOf(scene: Scene): { readonly name: string; readonly import: string } | undefined {
+  const options = scene.lowered.definition.options;
+  const text = options && scene.text.slice(0, options.range[0]);
+  const name = text && /\b(defineComponent|Vue\.extend)\s*\(\s*$/.exec(text)?.[1];
+  if (!name) return undefined;
+  const source = scene.sfc.script!.script.program.body.find(
+    (s) => s.type === 'ImportDeclaration' && s.specifiers.some((x) => x.local.name === name.split('.')[0]),
+  );
+  return (
+    source && {
+      name,
+      import:
+        name === 'Vue.extend'
+          ? scene.text.slice(...source.range)
+          : scene.text.slice(...source.range).replace(/\{[\s\S]*\}/, `{ ${name} }`),
+    }
+  );
+}
+
+function indented(body: string, { scriptIndent }: Habits): string {
+  return scriptIndent ? body.replace(/^(?=.)/gm, scriptIndent) : body;
+}
+
+// The use
+
+export function writeUse({ scene, habits, crossings }: Contents): string {
+  const { name } = scene.request;
+  const tag = habits.kebabTags ? name.replace(/\B([A-Z])/g, '-$1').toLowerCase() : name;
+  const [bind, on] = habits.longhand ? ['v-bind:', 'v-on:'] : [':', '@'];
+  const attributes = scene.stays.map((span) => scene.text.slice(span.start, span.end));
+  const slots: string[] = [];
+  const propName = (prop: string) => (habits.kebabProps ? hyphenated(prop) : prop);
+  for (const crossing of crossings) {
+    const { value } = crossing;
+    const quoted = value.includes('"')
+      ? value.includes("'")
+        ? `"${value.replaceAll('"', '&quot;')}"`
+        : `'${value}'`
+      : `"${value}"`;
+    if (crossing.kind === 'prop') attributes.push(`${bind}${propName(crossing.name)}=${quoted}`);
+    else if (crossing.kind === 'event') attributes.push(`${on}${hyphenated(crossing.name)}=${quoted}`);
+    else if (crossing.kind === 'model')
+      attributes.push(
+        habits.vue.major >= 3
+          ? `v-model:${propName(crossing.name)}=${quoted}`
+          : `${bind}${propName(crossing.name)}.sync=${quoted}`,
+      );
+    else slots.push(slotContent(crossing));
+  }
+  const indent = indentAt(scene.text, scene.region.start);
+  const column = scene.region.start - (scene.text.lastIndexOf('\n', scene.region.start - 1) + 1);
+  return useText(tag, attributes, slots, { indent, column }, habits);
+}
+
+function slotContent({ name, value, scoped }: Typed): string {
+  const outlet = name === 'children' ? 'default' : name;
+  const scope = scoped ? '="slotProps"' : '';
+  return name === 'children' && !scope ? value : `<template #${outlet}${scope}>${value}</template>`;
+}
+
+/** A use of a component; on several lines where one would be too long. */
+export function useText(
+  tag: string,
+  attributes: readonly string[],
+  slots: readonly string[],
+  { indent, column }: { readonly indent: string; readonly column: number },
+  habits: Habits,
+): string {
+  const nl = habits.lineEnd;
+  const inner = indent + habits.indent;
+  const content = slots.length ? `>${nl}${slots.map((s) => inner + s + nl).join('')}${indent}</${tag}>` : ' />';
+  const flat = `<${[tag, ...attributes].join(' ')}`;
+  if (!flat.includes('\n') && column + flat.length + 3 <= habits.width) return flat + content;
+  return `<${tag}${attributes.map((a) => nl + inner + a).join('')}${slots.length ? nl + indent : `${nl}${indent}`}${content.trimStart()}`;
+}
