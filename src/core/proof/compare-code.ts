@@ -306,7 +306,7 @@ export abstract class CodeComparison {
     const value = call && valueOf({ ...code, node: call.callee })?.value;
     if (!call || value?.kind !== 'code' || call.arguments.length !== fn.params.length) return undefined;
     // Whoever calls with more than is passed on would tell the two apart.
-    const all = fn.params.some((p) => p.type === 'RestElement' || (p.type === 'Identifier' && p.name === '$event'));
+    const all = ('native' in fn && fn.native) || fn.params.some((p) => p.type === 'RestElement');
     if (!all) return undefined;
     const same = fn.params.every((parameter, i) => {
       const argument = call.arguments[i]!;
@@ -565,6 +565,8 @@ export abstract class CodeComparison {
       return;
     }
     if (x.type !== y.type) this.differ({ ...a, node: x }, { ...b, node: y }, 'the function takes other arguments');
+    if (x.type === 'ObjectPattern' && y.type === 'ObjectPattern' && 'byName' in x)
+      return this.bindingsByName(x, a, y, b);
     // What is bound is a pattern; defaults and computed keys are code like any other.
     this.children({ ...a, node: x }, { ...b, node: y }, (l, r) => {
       const isCode =
@@ -574,6 +576,17 @@ export abstract class CodeComparison {
       if (isCode) this.code(l, r);
       else this.bindings(l.node, l, r.node, r);
     });
+  }
+
+  /** What a made parameter takes is paired by name: it lists all that is read, and one side may read less. */
+  protected bindingsByName(x: TSESTree.ObjectPattern, a: Code, y: TSESTree.ObjectPattern, b: Code): void {
+    const named = (pattern: TSESTree.ObjectPattern) =>
+      pattern.properties.filter((p): p is TSESTree.Property => p.type === 'Property' && p.key.type === 'Identifier');
+    const nameOf = (p: TSESTree.Property) => (p.key as TSESTree.Identifier).name;
+    for (const left of named(x)) {
+      const right = named(y).find((p) => nameOf(p) === nameOf(left));
+      if (right) this.bindings(left.value, a, right.value, b);
+    }
   }
 
   protected children(a: Code, b: Code, each: (l: Code, r: Code) => void = (l, r) => this.code(l, r)): void {

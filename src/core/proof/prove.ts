@@ -97,7 +97,7 @@ class ModulePass {
     return {
       answer: 'same',
       compared: this.#before.map((c) => c.module.path),
-      expanded: [...this.#comparison.expanded].map((v) => v.name),
+      expanded: [...this.#comparison.expanded].map((v) => v.name.replace(/^Component:/, '')),
     };
   }
 

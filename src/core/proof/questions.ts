@@ -34,6 +34,8 @@ export const SKIPPED_KEYS = new Set([
   'directive',
   'phase',
   'immediate',
+  'native',
+  'byName',
 ]);
 
 export function declares(variable: Variable, node: Node): boolean {

@@ -28,6 +28,8 @@ export interface Lowered {
   readonly definition: Definition;
   /** The name of the function that the component became. */
   readonly name: string;
+  /** What the component is called. */
+  readonly own: string;
   readonly markup: readonly Markup[];
   readonly script: ParsedScript;
   readonly scopes: ScriptScopes;
@@ -67,10 +69,14 @@ export function lower(sfc: Sfc): Lowered {
   const inferred = new Set(body.reads);
   const taken = new Set([...body.imports, ...body.module].flatMap(declaredNames));
   const registered = new Set(definition.components.values());
-  const bound = named(shownBy(markup, span), definition, body, prefix, inferred);
-  const shown = emitsOpened(definition.api === 'options' ? tagsOpened(bound, registered, taken) : bound, events);
   const own = nameOf(definition, sfc.path);
-  const name = taken.has(own) ? `${own}Component` : own;
+  // Whatever the file imports, the component has a name that nothing else can have.
+  const name = `Component:${own}`;
+  const bound = named(shownBy(markup, span), definition, body, prefix, inferred);
+  const shown = emitsOpened(
+    tagsOpened(bound, { name, own, taken, registered: definition.api === 'options' ? registered : taken }),
+    events,
+  );
   const pattern = parameterOf(definition, markup, events, inferred, prefix);
   const whole = { start: 0, end: sfc.text.length };
   const fn = make.functionDeclaration(
@@ -100,6 +106,7 @@ export function lower(sfc: Sfc): Lowered {
     sfc,
     definition,
     name,
+    own,
     markup,
     script,
     scopes: new ScriptScopes(script),
@@ -134,10 +141,11 @@ function parameterOf(
     if (node.kind === 'outlet') entries.set(outletProp(node.name), make.identifier(outletBinding(node.name), nowhere));
   });
   const sorted = [...entries].sort(([a], [b]) => (a < b ? -1 : 1));
-  return make.pattern(
+  const pattern = make.pattern(
     sorted.map(([key, value]) => ({ key, value })),
     nowhere,
   );
+  return Object.assign(pattern, { byName: true });
 }
 
 /** The name by which the lowered component calls what listens to an event. */
@@ -201,13 +209,21 @@ function named(shown: Node, definition: Definition, body: Body, prefix: string, 
   });
 }
 
-/** With options, a tag that is not registered does not mean what the module calls by its name. */
-function tagsOpened(shown: Node, registered: ReadonlySet<string>, taken: ReadonlySet<string>): Node {
-  return rewrite(shown, (node) =>
-    node.type === 'JSXIdentifier' && taken.has(node.name) && !registered.has(node.name) && /^[A-Z]/.test(node.name)
-      ? make.jsxName(`Unregistered:${node.name}`, spanOf(node))
-      : undefined,
-  );
+interface Tags {
+  readonly name: string;
+  /** The tag by which a component shows itself. */
+  readonly own: string;
+  readonly taken: ReadonlySet<string>;
+  readonly registered: ReadonlySet<string>;
+}
+
+/** A tag by the component's own name is the component; with options, one that is not registered is nothing of the module's. */
+function tagsOpened(shown: Node, { name, own, taken, registered }: Tags): Node {
+  return rewrite(shown, (node) => {
+    if (node.type !== 'JSXIdentifier' || !/^[A-Z]/.test(node.name) || registered.has(node.name)) return undefined;
+    if (node.name === own) return make.jsxName(name, spanOf(node));
+    return taken.has(node.name) ? make.jsxName(`Unregistered:${node.name}`, spanOf(node)) : undefined;
+  });
 }
 
 /** `$emit('remove', hive)` in a template calls what the use passed for `onRemove`. */

@@ -6,7 +6,7 @@ import { boundNames } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
 import { isHandler, type Pieces } from './expressions.js';
 import { attributeOf } from './sfc.js';
-import { codeSpan, directiveOf, dynamicArgument, isDirective, loopParts } from './pieces.js';
+import { attributeCode, codeSpan, directiveOf, dynamicArgument, isDirective, loopParts } from './pieces.js';
 import {
   KIND,
   TAG,
@@ -155,6 +155,11 @@ class TemplateMarkup {
     const rest: TemplateChildNode[] = [];
     for (const child of node.children) {
       const directive = isElement(child) && child.tag === 'template' ? directiveOf(child, 'slot') : undefined;
+      const older = isElement(child) && node.tagType === TAG.component ? this.#olderSlot(child) : undefined;
+      if (older) {
+        slots.push(older);
+        continue;
+      }
       if (!directive || !isElement(child)) {
         rest.push(child);
         continue;
@@ -164,6 +169,19 @@ class TemplateMarkup {
       slots.push(this.#slotContent(directive, spanOf(child), this.siblings(child.children), code));
     }
     return { slots, rest };
+  }
+
+  /** `slot="name"` and `slot-scope="{ hive }"` on a child: the way of Vue 2. */
+  #olderSlot(child: ElementNode): Attribute | undefined {
+    const name = attributeOf(child, 'slot');
+    const scope =
+      attributeOf(child, 'slot-scope') ?? (child.tag === 'template' ? attributeOf(child, 'scope') : undefined);
+    if (!name && !scope) return undefined;
+    const inner = scope && attributeCode(scope);
+    const binds = (inner && this.pieces.get(inner.start)) ?? [];
+    const parts = child.tag === 'template' ? this.siblings(child.children) : this.siblings([child]);
+    const called = name?.value?.content ?? 'default';
+    return { kind: 'slot', ...spanOf(child), name: called === 'default' ? 'children' : called, parts, binds };
   }
 
   #slotContent(directive: DirectiveNode, span: Span, parts: readonly Markup[], code?: Code): Attribute {
@@ -275,14 +293,13 @@ class TemplateMarkup {
     const nodes = this.pieces.get(span.start);
     if (!nodes) return undefined;
     if (whole || isHandler(this.text.slice(span.start, span.end))) return this.#code(span);
-    const at = make.at(span.start);
-    const event = make.identifier('$event', at);
-    // A component may hand over more than one thing, and all but the first are passed over.
-    const params = component ? [event, make.rest(make.identifier('$more', at))] : [event];
+    const usesEvent = /(?<![\w.])\$event\b/.test(this.text.slice(span.start, span.end));
+    const params = usesEvent ? [make.identifier('$event', make.at(span.start))] : [];
     // One expression gives its value back, several statements nothing.
     const only = nodes.length === 1 ? nodes[0]! : undefined;
     const body = only?.type === 'ExpressionStatement' ? only.expression : make.block(nodes, span);
-    return { ...span, syntax: make.arrow(params, body, span) };
+    // A native event hands over one thing; a component may hand over more.
+    return { ...span, syntax: Object.assign(make.arrow(params, body, span), { native: !component }) };
   }
 }
 
@@ -302,7 +319,8 @@ function modelName(argument: string, element: ElementNode): string {
 }
 
 function isStructural(prop: ElementNode['props'][number]): boolean {
-  return isDirective(prop) && ['if', 'else-if', 'else', 'for', 'slot'].includes(prop.name);
+  if (!isDirective(prop)) return prop.name === 'slot' || prop.name === 'slot-scope';
+  return ['if', 'else-if', 'else', 'for', 'slot'].includes(prop.name);
 }
 
 export function isElement(node: TemplateChildNode): node is ElementNode {

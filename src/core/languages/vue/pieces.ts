@@ -1,7 +1,7 @@
 /** Finding the code in a template: every interpolation, directive value and list of names that is bound. */
 import type { Piece } from './expressions.js';
 import { decoded, isHandler } from './expressions.js';
-import { KIND, type DirectiveNode, type ElementNode, type TemplateChildNode } from './template.js';
+import { KIND, type AttributeNode, type DirectiveNode, type ElementNode, type TemplateChildNode } from './template.js';
 
 export function piecesOf(nodes: readonly TemplateChildNode[], text: string): Piece[] {
   const pieces: Piece[] = [];
@@ -15,7 +15,13 @@ export function piecesOf(nodes: readonly TemplateChildNode[], text: string): Pie
     }
     if (node.type !== (KIND.element as number)) return;
     const element = node as ElementNode;
-    for (const prop of element.props) if (isDirective(prop)) directive(prop);
+    for (const prop of element.props) {
+      if (isDirective(prop)) directive(prop);
+      else if (prop.name === 'slot-scope' || (prop.name === 'scope' && element.tag === 'template')) {
+        const span = attributeCode(prop);
+        if (span) add('parameters', span.start, span.end);
+      }
+    }
     element.children.forEach(visit);
   };
   const directive = (prop: DirectiveNode): void => {
@@ -46,6 +52,13 @@ export function isDirective(prop: ElementNode['props'][number]): prop is Directi
 
 export function directiveOf(node: ElementNode, ...names: readonly string[]): DirectiveNode | undefined {
   return node.props.find((p): p is DirectiveNode => isDirective(p) && names.includes(p.name));
+}
+
+/** Where the value of a plain attribute stands that is code all the same. */
+export function attributeCode({ value }: AttributeNode): { start: number; end: number } | undefined {
+  if (!value) return undefined;
+  const quoted = /^["']/.test(value.loc.source) ? 1 : 0;
+  return { start: value.loc.start.offset + quoted, end: value.loc.end.offset - quoted };
 }
 
 /** Where the value of a directive stands, its quotes left out; undefined where it has none. */

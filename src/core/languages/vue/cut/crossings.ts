@@ -24,8 +24,8 @@ export interface Crossing {
   readonly value: string;
   /** Names that the region binds and an event hands out: its arguments. */
   readonly args: readonly Variable[];
-  /** An event hands on what it was given itself: the event object, or all that a component gave. */
-  readonly event: 'none' | 'one' | 'all';
+  /** An event hands on what it was given itself: the event object, all that a component gave, or what the host names. */
+  readonly event: 'none' | 'one' | 'all' | 'named';
   /** Expression of the host whose type it has. */
   readonly typed: Span | undefined;
   readonly variable: Variable | undefined;
@@ -53,12 +53,14 @@ export function findCrossings(scene: Scene): Boundary | Problem {
   const found = new Map<string, Crossing>();
   const notes: string[] = [];
   const taken: Span[] = [];
-  const add = (key: string, draft: Omit<Crossing, 'sites'>, site: Crossing['sites'][number]) => {
+  const add: Add = (key, draft, site) => {
     const known = found.get(key);
     if (known) known.sites.push(site);
     else found.set(key, { ...draft, sites: [site] });
   };
+  const fallbacks = outletsIn(scene).flatMap((outlet) => outlet.fallback ?? []);
   for (const { attribute, element } of attributesIn(scene)) {
+    if (fallbacks.some((node) => within(attribute, node))) continue;
     const trouble = refuseAttribute(scene, attribute);
     if (trouble) return trouble;
     if (attribute.kind === 'event' && attribute.code && mustStay(scene, attribute.code)) {
@@ -93,7 +95,7 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     const name = (identifier as TSESTree.Identifier).name;
     const at = { path: scene.request.file.path, span: spanOf(identifier) };
     if (!variable || variable.defs.length === 0) {
-      if (OWN.has(name)) return problem('region-instance', at, name);
+      if (OWN.has(name) && !addOutletCheck(scene, add, identifier)) return problem('region-instance', at, name);
       continue;
     }
     if (isInner(scene, variable) || !reference.isValueReference) continue;
@@ -127,12 +129,31 @@ function isDeclaredHere(scene: Scene, variable: Variable): boolean {
   return !scene.lowered.scopes.isImport(variable) && variable.name !== scene.lowered.name;
 }
 
-function addValue(
-  scene: Scene,
-  add: (key: string, draft: Omit<Crossing, 'sites'>, site: Crossing['sites'][number]) => void,
-  variable: Variable,
-  identifier: Node,
-): void {
+/** `$slots.title` where it is only asked whether there is one: the host knows that best. */
+function addOutletCheck(scene: Scene, add: Add, identifier: Node): boolean {
+  const member = scene.lowered.scopes.parentOf(identifier);
+  const { name } = identifier as TSESTree.Identifier;
+  if (!/^\$(?:scopedS|s)lots$/.test(name) || member?.type !== 'MemberExpression' || member.object !== identifier)
+    return false;
+  if (member.computed || member.property.type !== 'Identifier' || isCalled(scene, member)) return false;
+  const span = spanOf(member);
+  const value = scene.text.slice(span.start, span.end);
+  const draft = {
+    kind: 'prop',
+    name: `${member.property.name}Slot`,
+    value,
+    args: [],
+    event: 'none',
+    typed: undefined,
+    variable: undefined,
+  } as const;
+  add(`own ${value}`, draft, { span, text: (prop) => prop });
+  return true;
+}
+
+type Add = (key: string, draft: Omit<Crossing, 'sites'>, site: Crossing['sites'][number]) => void;
+
+function addValue(scene: Scene, add: Add, variable: Variable, identifier: Node): void {
   const name = plainName(variable);
   const span = spanOf(identifier);
   const draft = {
@@ -240,7 +261,8 @@ function isCalled(scene: Scene, identifier: Node): boolean {
   let node = identifier;
   for (let parent = scene.lowered.scopes.parentOf(node); parent; parent = scene.lowered.scopes.parentOf(node)) {
     if (parent.type === 'CallExpression') return parent.callee === node;
-    if (parent.type !== 'MemberExpression' || parent.object !== node) return false;
+    if (parent.type !== 'ChainExpression' && (parent.type !== 'MemberExpression' || parent.object !== node))
+      return false;
     node = parent;
   }
   return false;
@@ -268,32 +290,49 @@ function liftedEvent(
   const usesEvent = /(?<![\w.])\$event\b/.test(source);
   const native = !element.component && element.name !== 'component';
   const path = !fn && !written;
-  const passes = written
-    ? (bare(code.syntax) as TSESTree.ArrowFunctionExpression).params.length > 0
-    : usesEvent || path;
-  const event = !passes ? 'none' : native || usesEvent ? 'one' : 'all';
+  const params = written ? (bare(code.syntax) as TSESTree.ArrowFunctionExpression).params : [];
+  const event = handedOn({ params, written, usesEvent, path, native });
   const value = hostHandler(scene, source, args, event, { written, path, usesEvent });
   const names = new Set([...known.values()].flatMap((c) => [c.name]));
   const key = `event ${source} ${args.map((v) => v.$id).join()} ${event}`;
   const name = known.get(key)?.name ?? eventName(code.syntax, attribute, element, names);
-  const argument = { none: [], one: ['$event'], all: ['...args'] }[event];
+  const named = params.map((p) =>
+    text
+      .slice(...p.range)
+      .replace(/[:=][\s\S]*$/, '')
+      .trim(),
+  );
+  const argument = { none: [], one: ['$event'], all: ['...args'], named }[event];
   const emitted = (as: string) =>
     `$emit('${as}'${[...args.map((v) => v.name), ...argument].map((a) => `, ${a}`).join('')})`;
   return {
     key,
     draft: { kind: 'event', name, value, args, event, typed: undefined, variable: undefined },
-    site: { span: code, text: (as) => (event === 'all' ? `(...args) => ${emitted(as)}` : emitted(as)) },
+    site: {
+      span: code,
+      text: (as) => (event === 'all' || event === 'named' ? `(${argument.join(', ')}) => ${emitted(as)}` : emitted(as)),
+    },
   };
+}
+
+/** What the new component hands on of what it is given: a name alone takes all that there is. */
+function handedOn(form: {
+  readonly params: readonly Node[];
+  readonly written: boolean;
+  readonly usesEvent: boolean;
+  readonly path: boolean;
+  readonly native: boolean;
+}): Crossing['event'] {
+  const { params } = form;
+  if (form.written && params.length === 0) return 'none';
+  if (form.written) return params.length === 1 && params[0]!.type === 'Identifier' ? 'one' : 'named';
+  if (form.usesEvent || (form.path && form.native)) return 'one';
+  return form.path ? 'all' : 'none';
 }
 
 /** A function that only the lowering made: the author wrote statements. */
 function isMade(node: Node): boolean {
-  return (
-    isFunction(node) &&
-    node.params[0]?.type === 'Identifier' &&
-    node.params[0].name === '$event' &&
-    node.params[0].range[0] === node.params[0].range[1]
-  );
+  return 'native' in node;
 }
 
 /** Bound by the region, outside of the code that uses it. */

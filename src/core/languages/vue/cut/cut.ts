@@ -51,7 +51,7 @@ function refuse(scene: Scene, habits: Habits): Problem | undefined {
   if (habits.vue.major < 3 && !(lone && (scene.nodes[0]!.kind === 'element' || scene.nodes[0]!.kind === 'branch')))
     return problem('region-roots', at);
   if (scene.request.target === undefined) return problem('same-file-vue', at);
-  if (scene.sfc.setup && scene.request.name === scene.lowered.name)
+  if (scene.sfc.setup && scene.request.name === scene.lowered.own)
     return problem('name-invalid', at, scene.request.name);
   return undefined;
 }
@@ -63,7 +63,7 @@ function importLines(scene: Scene, { moduleLevel }: Boundary, habits: Habits, ta
   const own = moduleLevel.find((v) => isHost(scene, v));
   if (!own) return lines;
   const source = relativeSource(target, scene.request.file.path);
-  return [...lines, `import ${own.name} from ${habits.quote}${source}${habits.quote}${habits.semi}`];
+  return [...lines, `import ${scene.lowered.own} from ${habits.quote}${source}${habits.quote}${habits.semi}`];
 }
 
 function isHost(scene: Scene, variable: Variable): boolean {

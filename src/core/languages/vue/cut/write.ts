@@ -159,7 +159,7 @@ function hasTuples({ vue }: Habits): boolean {
 
 function argumentTypes(crossing: Crossing): string {
   if (crossing.kind === 'model') return 'value: any';
-  const given = { none: [], one: ['$event: any'], all: ['...args: any[]'] }[crossing.event];
+  const given = { none: [], one: ['$event: any'], all: ['...args: any[]'], named: ['...args: any[]'] }[crossing.event];
   return [...crossing.args.map((v) => `${v.name}: any`), ...given].join(', ');
 }
 
