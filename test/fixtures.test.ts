@@ -12,6 +12,7 @@ import {
   Project,
   textOf,
   unify,
+  type FileSet,
   type Problem,
   type RepeatKind,
   type TypeOracle,
@@ -19,6 +20,7 @@ import {
 import { newErrors, nodePorts, ProjectTypes } from '../src/node/index.js';
 import { filesBelow } from './support/projects.js';
 import { inOrder, renderHtml, type RenderCase } from './support/react.js';
+import { compileErrors, renderVue } from './support/vue.js';
 
 const FIXTURES = new URL('./fixtures', import.meta.url).pathname;
 /** Shared, so that the libraries are parsed once. */
@@ -36,7 +38,7 @@ interface Case {
     props?: 'members' | 'objects';
     sameFile?: boolean;
   };
-  /** What react-dom/server is asked to render on both sides. */
+  /** What the server renderer of the framework is asked to render on both sides. */
   readonly render?: RenderCase | readonly RenderCase[];
   /** Code of the expected refusal; then there is no `after`. */
   readonly refusal?: string;
@@ -80,12 +82,17 @@ async function run(folder: string): Promise<void> {
     expect(newErrors(before, types.errors([...changed.keys()]))).toEqual([]);
     types.dispose();
   }
+  expect(compileErrors(after, [...changed.keys()])).toEqual([]);
   if (!spec.render) throw new Error('a fixture that succeeds says what to render');
   for (const page of [spec.render].flat()) {
-    const html = await renderHtml(files, page);
+    const html = await render(files, page);
     expect(html.length).toBeGreaterThan(10);
-    expect(inOrder(await renderHtml(after, page))).toBe(inOrder(html));
+    expect(inOrder(await render(after, page))).toBe(inOrder(html));
   }
+}
+
+function render(files: FileSet, page: RenderCase): Promise<string> {
+  return page.file.endsWith('.vue') ? renderVue(files, page.file, page.props) : renderHtml(files, page);
 }
 
 function cut(project: Project, spec: NonNullable<Case['extract']>, types: TypeOracle | undefined) {

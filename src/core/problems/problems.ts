@@ -83,6 +83,10 @@ const catalogue = {
     `<${name}> is a component that is made inside of the component around it`,
     'move it to the top of the module, or to a file of its own',
   ],
+  'region-this': () => [
+    'the markup uses "this", which means another thing inside of slots and in other components',
+    'leave out `this.`: a template finds the names of its component by themselves',
+  ],
   'region-directive': (name: string) => [
     `${name} is a directive that only the component around it knows`,
     'register it for the application, or import it from a file of its own',

@@ -59,7 +59,11 @@ export class Comparison extends CodeComparison {
     const [before, after] = [a.openingElement.name, b.openingElement.name];
     if (after.type !== 'JSXIdentifier' || !/^[^a-z]/.test(after.name)) return undefined;
     if (before.type === 'JSXIdentifier' && before.name === after.name) return undefined;
-    const component = this.existingComponent(this.after.meaningOf(y.code.module, after));
+    const meaning = this.after.meaningOf(y.code.module, after);
+    const was = before.type === 'JSXIdentifier' ? this.before.meaningOf(x.code.module, before) : undefined;
+    const same = was?.kind === 'module' && meaning.kind === 'module' && was.module.path === meaning.module.path;
+    if (same && was.variable.name === meaning.variable.name) return undefined;
+    const component = this.existingComponent(meaning);
     return component && this.expand(b, y.code, component, y.key);
   }
 

@@ -61,7 +61,8 @@ function readAttributes(
     const value = attributeValue(attribute);
     const passed = attributeName(attribute);
     if (passed === 'key') key = { ...code, node: value ?? attribute };
-    else if (attributes.has(passed)) throw new Mismatch('different', `"${passed}" is passed twice`, undefined, at);
+    else if (attributes.has(passed) || attributes.has(otherWay(passed)))
+      throw new Mismatch('different', `"${passed}" is passed twice`, undefined, at);
     else attributes.set(passed, { kind: 'code', code: { ...code, node: value ?? attribute } });
   }
   const content = use.children.filter(
@@ -70,6 +71,11 @@ function readAttributes(
   if (content.length > 0)
     attributes.set('children', { kind: 'children', children: content, module: code.module, env: code.env });
   return { attributes, key };
+}
+
+/** A prop that is bound both ways is the same prop. */
+function otherWay(name: string): string {
+  return name.startsWith('v-model:') ? name.slice('v-model:'.length) : `v-model:${name}`;
 }
 
 /** `<HiveRow {...props} />` of a component that takes `props`: the one stands for the other. */

@@ -187,13 +187,6 @@ function named(shown: Node, definition: Definition, body: Body, prefix: string, 
     if (isMember(name) || !GLOBALS.has(name)) names.set(identifier, memberOf(name));
   }
   return rewrite(shown, (node) => {
-    if (
-      node.type === 'MemberExpression' &&
-      node.object.type === 'ThisExpression' &&
-      !node.computed &&
-      node.property.type === 'Identifier'
-    )
-      return make.identifier(memberOf(node.property.name), spanOf(node));
     // `props.hive` is the prop.
     if (
       node.type === 'MemberExpression' &&

@@ -139,7 +139,7 @@ class TemplateMarkup {
       const children = this.siblings(node.children);
       const key = attributes.find((a) => a.kind === 'key');
       if (!key) return { kind: 'fragment', ...span, children };
-      return { kind: 'element', ...span, name: 'template', component: false, attributes: [key], children };
+      return { kind: 'element', ...span, name: 'fragment', component: false, attributes: [key], children };
     }
     const component = node.tagType === TAG.component && node.tag !== 'component';
     const own = directiveOf(node, 'slot');

@@ -8,13 +8,25 @@ import type { Attribute, ElementNode } from '../../../markup/model.js';
 import { problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
 import { identifierEnd, type Reference, type Variable } from '../../../script/scopes.js';
-import { bare, isFunction, nodeWithin, spanOf, within } from '../../../script/walk.js';
+import { bare, isFunction, nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
 import { applyEdits, type Span } from '../../../text/edits.js';
 import { keysOf, pascal, propertyOf } from '../definition.js';
 import { emitBinding } from '../lower.js';
 import { camelized } from '../markup.js';
 import { eventName } from './event-names.js';
-import { attributesIn, isInner, isOuter, leaving, outletsIn, plainName, staying, tagAt, type Scene } from './scene.js';
+import {
+  attributesIn,
+  boundIn,
+  goes,
+  isInner,
+  isOuter,
+  leaving,
+  outletsIn,
+  plainName,
+  staying,
+  tagAt,
+  type Scene,
+} from './scene.js';
 
 export interface Crossing {
   readonly kind: 'prop' | 'event' | 'model' | 'slot';
@@ -68,7 +80,7 @@ export function findCrossings(scene: Scene): Boundary | Problem {
       add(crossing.key, crossing.draft, crossing.site);
       taken.push(attribute.code);
     } else if (attribute.kind === 'two-way' && attribute.code) {
-      const model = crossingModel(scene, attribute, found, notes);
+      const model = crossingModel(scene, attribute, notes);
       if (!model) continue;
       if ('code' in model) return model;
       add(model.key, model.draft, model.site);
@@ -87,6 +99,8 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     add(crossing.key, crossing.draft, crossing.site);
     taken.push(...crossing.taken);
   }
+  const self = scene.elements.length > 0 ? thisIn(scene) : undefined;
+  if (self) return problem('region-this', { path: scene.request.file.path, span: self });
   const moduleLevel = new Set<Variable>();
   for (const reference of leaving(scene)) {
     const { identifier } = reference;
@@ -110,7 +124,33 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     addValue(scene, add, variable, identifier);
   }
   mergeModels(found);
-  return { kept: taken, crossings: inOrder([...found.values()]), moduleLevel: [...moduleLevel], notes };
+  return { kept: taken, crossings: apart(scene, inOrder([...found.values()])), moduleLevel: [...moduleLevel], notes };
+}
+
+/** Every prop and model by a name of its own, and none that the region binds itself where it stands for another. */
+function apart(scene: Scene, crossings: readonly Crossing[]): Crossing[] {
+  const inner = boundIn(scene);
+  const isNatural = ({ name, sites }: Crossing) =>
+    sites.every(({ span }) => camelized(scene.text.slice(span.start, span.end)) === name);
+  const taken = new Set<string>();
+  const names = new Map<Crossing, string>();
+  const passed = crossings.filter((c) => c.kind === 'prop' || c.kind === 'model');
+  for (const crossing of [...passed.filter(isNatural), ...passed.filter((c) => !isNatural(c))]) {
+    const isFree = (name: string) => !taken.has(name) && (isNatural({ ...crossing, name }) || !inner.has(name));
+    const tries = [crossing.name, `${crossing.name}Value`, ownName(crossing)];
+    const name = tries.find(isFree) ?? numbered(crossing.name, isFree);
+    taken.add(name);
+    names.set(crossing, name);
+  }
+  return crossings.map((c) => ({ ...c, name: names.get(c) ?? c.name }));
+}
+
+function ownName({ name }: Crossing): string {
+  return `own${name[0]!.toUpperCase()}${name.slice(1)}`;
+}
+
+function numbered(name: string, isFree: (name: string) => boolean): string {
+  for (let i = 2; ; i++) if (isFree(`${name}${i}`)) return `${name}${i}`;
 }
 
 /** What is bound both ways is read by its model as well. */
@@ -386,12 +426,7 @@ function isFunctionName(scene: Scene, name: string): boolean {
   return scene.lowered.definition.members.some((m) => m.name === name && m.kind === 'handler');
 }
 
-function crossingModel(
-  scene: Scene,
-  attribute: Attribute,
-  known: ReadonlyMap<string, Crossing>,
-  notes: string[],
-): Found | Problem | undefined {
+function crossingModel(scene: Scene, attribute: Attribute, notes: string[]): Found | Problem | undefined {
   const code = attribute.code!;
   const references = leaving(scene, code);
   const outer = references.filter((r) => isOuter(scene, r.resolved));
@@ -410,8 +445,7 @@ function crossingModel(
   const value = scene.text.slice(code.start, code.end).trim();
   const key = `model ${value}`;
   const last = expression.type === 'Identifier' ? plainOf(expression.name) : memberName(expression);
-  const taken = new Set([...known.values()].map((c) => c.name));
-  const name = known.get(key)?.name ?? free(propName(last ?? 'value'), taken);
+  const name = propName(last ?? 'value');
   return {
     key,
     draft: {
@@ -436,11 +470,6 @@ function memberName(node: TSESTree.MemberExpression): string | undefined {
   return node.property.type === 'Literal' && /^[A-Za-z_]\w*$/.test(String(node.property.value))
     ? String(node.property.value)
     : undefined;
-}
-
-export function free(name: string, taken: ReadonlySet<string>): string {
-  if (!taken.has(name)) return name;
-  for (let i = 2; ; i++) if (!taken.has(`${name}${i}`)) return `${name}${i}`;
 }
 
 function crossingSlot(
@@ -490,4 +519,18 @@ function crossingSlot(
 function tagEnd(text: string, from: number): number {
   const rest = /^(?:[^>"']|"[^"]*"|'[^']*')*/.exec(text.slice(from))![0];
   return from + rest.replace(/[\s/]+$/, '').length;
+}
+
+/** A `this` in the region: what it means in a template depends on where it stands. */
+function thisIn(scene: Scene): Span | undefined {
+  let found: Span | undefined;
+  for (const statement of scene.lowered.script.program.body) {
+    if (statement.type !== 'ExportDefaultDeclaration' || statement.declaration.type !== 'FunctionDeclaration') continue;
+    const shown = statement.declaration.body.body.at(-1);
+    if (shown)
+      walk(shown, (node) => {
+        if (node.type === 'ThisExpression' && goes(scene, spanOf(node))) found ??= spanOf(node);
+      });
+  }
+  return found;
 }

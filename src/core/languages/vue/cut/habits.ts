@@ -68,13 +68,23 @@ function longest(text: string): number {
   return lengths[Math.floor(lengths.length * 0.98)] ?? 80;
 }
 
+/** Whether `defineModel` is there. */
+export function hasModels({ vue }: Habits): boolean {
+  return vue.major > 3 || (vue.major === 3 && vue.minor >= 4);
+}
+
 /** The version that the closest `package.json` asks for; the newest where none says. */
 export function vueOf(files: FileSet, path: string): VueVersion {
   for (let dir = dirname(path); ; dir = dirname(dir)) {
     const text = textOf(files, dir ? `${dir}/package.json` : 'package.json');
     const asked = /"vue"\s*:\s*"[^\d"]*(\d+)(?:\.(\d+))?/.exec(text ?? '');
     if (asked) return { major: Number(asked[1]), minor: Number(asked[2] ?? 99) };
-    if (/"nuxt"\s*:\s*"[^\d"]*2/.test(text ?? '')) return { major: 2, minor: 7 };
+    if (
+      /"(?:nuxt"\s*:\s*"[^\d"]*2|vuepress"\s*:\s*"[^\d"]*[01]\.|@vue\/composition-api"|vue-template-compiler")/.test(
+        text ?? '',
+      )
+    )
+      return { major: 2, minor: 7 };
     if (!dir) return { major: 3, minor: 99 };
   }
 }

@@ -3,7 +3,7 @@ import type { Attribute, ElementNode, Markup } from '../../../markup/model.js';
 import { childLists, walkMarkup } from '../../../markup/walk.js';
 import { problem, isProblem, type Problem } from '../../../problems/problems.js';
 import { identifierEnd, type Reference, type Variable } from '../../../script/scopes.js';
-import { nodeWithin, spanOf, within } from '../../../script/walk.js';
+import { boundNames, spanOf, within } from '../../../script/walk.js';
 import type { CutRequest } from '../../../steps/cutting.js';
 import type { Span } from '../../../text/edits.js';
 import { lower, type Lowered } from '../lower.js';
@@ -33,8 +33,9 @@ export function sceneOf(request: CutRequest): Scene | Problem {
   if (isProblem(sfc)) return sfc;
   const at = { path: file.path, span: { start: region.start, end: region.end } };
   const tags = tagsWithin(sfc.shown, region);
-  const only =
-    tags.length === 1 && region.nodes.length === 1 && region.nodes[0]!.kind === 'element' ? tags[0]! : undefined;
+  const lone = tags.length === 1 && region.nodes.length === 1 && region.nodes[0]!.kind === 'element';
+  // A template shows nothing of its own: what stands on it goes with its content.
+  const only = lone && tags[0]!.tag !== 'template' ? tags[0]! : undefined;
   const slot = tags.find((tag) => tag.tag === 'template' && directiveOf(tag, 'slot'));
   if (slot) return problem('region-opaque', { ...at, span: placeOf(slot) }, 'content for a slot');
   const elements: ElementNode[] = [];
@@ -99,7 +100,7 @@ export function leaving(scene: Scene, span: Span = scene.region): Reference[] {
 
 /** Whether a name is bound inside of what leaves. */
 export function isInner(scene: Scene, variable: Variable): boolean {
-  return variable.identifiers.some((id) => goes(scene, spanOf(id)) && !nodeWithin(id, { start: 0, end: 0 }));
+  return variable.identifiers.some((id) => goes(scene, spanOf(id)));
 }
 
 /** The name as the template writes it: `this.hive` and `props.hive` are `hive` there. */
@@ -112,6 +113,17 @@ export function isOuter(scene: Scene, variable: Variable | null): variable is Va
   return Boolean(
     variable && variable.defs.length > 0 && !isInner(scene, variable) && !scene.lowered.scopes.isModuleLevel(variable),
   );
+}
+
+/** Names that loops and slots in the region bind. */
+export function boundIn(scene: Scene): Set<string> {
+  const names = new Set<string>();
+  walkMarkup(scene.nodes, (node) => {
+    if (node.kind === 'loop') for (const name of node.items) names.add(name);
+    if (node.kind !== 'element') return;
+    for (const name of node.attributes.flatMap((a) => a.binds ?? []).flatMap(boundNames)) names.add(name);
+  });
+  return names;
 }
 
 /** Attributes of elements in the region, each with its element. */

@@ -6,7 +6,7 @@ import { bare, calleeName, isFunction } from '../../../script/walk.js';
 import type { Edit } from '../../../text/edits.js';
 import { relativeSource, repeatedImports } from '../../imports.js';
 import type { Boundary, Crossing } from './crossings.js';
-import type { Habits } from './habits.js';
+import { hasModels, type Habits } from './habits.js';
 import { importingOf } from './host.js';
 import { plainName, type Scene } from './scene.js';
 import type { Typed } from './write.js';
@@ -21,7 +21,7 @@ export interface Shape {
 }
 
 export function typedCrossings(scene: Scene, boundary: Boundary, habits: Habits, target: string): Shape {
-  const named = boundary.crossings.map((c): Typed => ({ ...c, local: localName(c, habits) }));
+  const named = boundary.crossings.map((c): Typed => ({ ...c, local: localName(c, scene, habits) }));
   if (!habits.typed) return { crossings: named, imports: [], edits: [], notes: [] };
   const typing = new Typing(scene);
   const crossings = named.map((c): Typed => {
@@ -37,10 +37,10 @@ export function typedCrossings(scene: Scene, boundary: Boundary, habits: Habits,
   };
 }
 
-/** A model that older versions write as a computed value cannot have the name of its prop. */
-function localName(crossing: Crossing, { vue }: Habits): string {
-  const isOld = vue.major < 3 || (vue.major === 3 && vue.minor < 4);
-  return crossing.kind === 'model' && isOld ? `${crossing.name}Model` : crossing.name;
+/** A model that is written as a computed value cannot have the name of its prop. */
+function localName(crossing: Crossing, scene: Scene, habits: Habits): string {
+  const computed = scene.lowered.definition.api === 'options' || !hasModels(habits);
+  return crossing.kind === 'model' && computed ? `${crossing.name}Model` : crossing.name;
 }
 
 class Typing {

@@ -5,7 +5,7 @@ import { indentAt, relocated } from '../../../text/layout.js';
 import { walk } from '../../../script/walk.js';
 import { camelized } from '../markup.js';
 import type { Crossing } from './crossings.js';
-import type { Habits } from './habits.js';
+import { hasModels, type Habits } from './habits.js';
 import type { Scene } from './scene.js';
 
 export interface Typed extends Crossing {
@@ -112,8 +112,7 @@ function setupScript({ habits, crossings, imports }: Contents): string {
   const props = crossings.filter((c) => c.kind === 'prop');
   const models = crossings.filter((c) => c.kind === 'model');
   const events = crossings.filter((c) => c.kind === 'event');
-  const hasModels = habits.vue.major > 3 || (habits.vue.major === 3 && habits.vue.minor >= 4);
-  const older = hasModels ? [] : models;
+  const older = hasModels(habits) ? [] : models;
   const statements: string[] = [];
   const passed = [...props, ...older];
   const holder = older.length ? 'const props = ' : '';
@@ -138,7 +137,7 @@ function setupScript({ habits, crossings, imports }: Contents): string {
     );
   }
   for (const c of models) {
-    if (hasModels)
+    if (hasModels(habits))
       statements.push(
         `const ${c.local} = defineModel${typed ? `<${c.type ?? 'any'}>` : ''}(${q}${c.name}${q}${typed ? ', { required: true }' : ''})${semi}`,
       );
