@@ -61,7 +61,7 @@ function projectRoots(dir) {
 const checkers = new Map();
 /** Types of a project, as `verkstad extract` would have them; made when the first typed file is met. */
 function typesFor(dir, project, path) {
-  if (values['no-types'] || !/\.[cm]?tsx?$/.test(path)) return {};
+  if (values['no-types'] || !/\.(?:[cm]?tsx?|vue)$/.test(path)) return {};
   if (!checkers.has(dir)) checkers.set(dir, new ProjectTypes(dir, project.files, path));
   return { types: checkers.get(dir) };
 }

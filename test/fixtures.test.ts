@@ -59,7 +59,7 @@ async function run(folder: string): Promise<void> {
   const project = new Project(files, nodePorts());
   const sources = project.sources();
   const file = spec.extract?.file ?? sources[0]!;
-  const types = /\.tsx?$/.test(file) ? new ProjectTypes(root, files, file, registry) : undefined;
+  const types = /\.(?:tsx?|vue)$/.test(file) ? new ProjectTypes(root, files, file, registry) : undefined;
   const before = types?.errors(sources) ?? [];
 
   const result = spec.extract ? cut(project, spec.extract, types) : merge(project, spec, types);

@@ -11,6 +11,10 @@ import type { TypeName, TypeOracle, TypeText } from '../core/steps/cutting.js';
 import type { Span } from '../core/text/edits.js';
 import { originOf, symbolsIn, type Origin } from './type-names.js';
 import { REACT_SHIM } from './react-shim.js';
+import { VUE_SHIM } from './vue-shim.js';
+import { languageOf } from '../core/languages/registry.js';
+import type { TypedText } from '../core/languages/language.js';
+import { nodePorts } from './ports.js';
 
 export interface TypeError {
   readonly path: string;
@@ -20,14 +24,18 @@ export interface TypeError {
   readonly message: string;
 }
 
-const SHIM = '__verkstad_react.d.ts';
+/** Stand-ins for the types of packages that are not installed, by the package. */
+const SHIMS = { react: REACT_SHIM, vue: VUE_SHIM } as const;
+const SHIM = /__verkstad_(\w+)\.d\.ts$/;
 
 export class ProjectTypes implements TypeOracle {
   readonly #ts: typeof TS;
   readonly #root: string;
   readonly #options: TS.CompilerOptions;
   readonly #service: TS.LanguageService;
-  readonly #shim: boolean;
+  readonly #shims: readonly (keyof typeof SHIMS)[];
+  readonly #ports = nodePorts();
+  readonly #typed = new Map<string, { readonly source: string; readonly typed: TypedText | undefined }>();
   #files: FileSet;
   #version = 0;
   #known: ReadonlySet<string>;
@@ -68,8 +76,10 @@ export class ProjectTypes implements TypeOracle {
       incremental: false,
       composite: false,
     };
-    const found = ts.resolveModuleName('react', join(root, near), this.#options, ts.sys).resolvedModule;
-    this.#shim = !found;
+    const packages = Object.keys(SHIMS) as (keyof typeof SHIMS)[];
+    this.#shims = packages.filter(
+      (name) => !ts.resolveModuleName(name, join(root, near), this.#options, ts.sys).resolvedModule,
+    );
     const rootNames = (parsed?.fileNames ?? []).map((f) => f.replaceAll('\\', '/'));
     this.#service = ts.createLanguageService(
       this.#host(rootNames, join(root, near)),
@@ -90,8 +100,9 @@ export class ProjectTypes implements TypeOracle {
     this.#include(path);
     const program = this.#service.getProgram();
     const source = program?.getSourceFile(this.#absolute(path));
-    if (!program || !source) return undefined;
-    const node = nodeAt(ts, source, span);
+    const at = this.#spanIn(path, span);
+    if (!program || !source || !at) return undefined;
+    const node = nodeAt(ts, source, at);
     if (!node) return undefined;
     const checker = program.getTypeChecker();
     return this.#textOf(checker.getTypeAtLocation(node), node, source, checker);
@@ -103,7 +114,8 @@ export class ProjectTypes implements TypeOracle {
     this.#include(path);
     const program = this.#service.getProgram();
     const source = program?.getSourceFile(this.#absolute(path));
-    const node = source && nodeAt(ts, source, span);
+    const at = this.#spanIn(path, span);
+    const node = source && at && nodeAt(ts, source, at);
     if (!program || !source || !node || !ts.isExpression(node)) return undefined;
     const checker = program.getTypeChecker();
     const { parent } = node;
@@ -135,19 +147,22 @@ export class ProjectTypes implements TypeOracle {
   /** Errors that the files at `paths` have, syntax and types. */
   errors(paths: readonly string[]): TypeError[] {
     const ts = this.#ts;
-    return paths.flatMap((path) => {
-      const at = this.#absolute(path);
-      this.#include(path);
-      if (!this.#service.getProgram()?.getSourceFile(at)) return [];
-      return [...this.#service.getSyntacticDiagnostics(at), ...this.#service.getSemanticDiagnostics(at)]
-        .filter((d) => d.category === ts.DiagnosticCategory.Error)
-        .map((d) => ({
-          path,
-          offset: d.start ?? 0,
-          code: d.code,
-          message: ts.flattenDiagnosticMessageText(d.messageText, ' '),
-        }));
-    });
+    // Errors in derived text have no place that a person could look at.
+    return paths
+      .filter((path) => !isDerived(path))
+      .flatMap((path) => {
+        const at = this.#absolute(path);
+        this.#include(path);
+        if (!this.#service.getProgram()?.getSourceFile(at)) return [];
+        return [...this.#service.getSyntacticDiagnostics(at), ...this.#service.getSemanticDiagnostics(at)]
+          .filter((d) => d.category === ts.DiagnosticCategory.Error)
+          .map((d) => ({
+            path,
+            offset: d.start ?? 0,
+            code: d.code,
+            message: ts.flattenDiagnosticMessageText(d.messageText, ' '),
+          }));
+      });
   }
 
   dispose(): void {
@@ -156,16 +171,35 @@ export class ProjectTypes implements TypeOracle {
 
   /** A file that the tsconfig does not name is looked at all the same when it is asked for. */
   #include(path: string): void {
-    if (/\.[cm]?tsx?$/.test(path) && !this.#changedSince.has(path)) this.#changedSince.set(path, this.#version);
+    if ((/\.[cm]?tsx?$/.test(path) || isDerived(path)) && !this.#changedSince.has(path))
+      this.#changedSince.set(path, this.#version);
   }
 
   #absolute(path: string): string {
-    return `${this.#root.split(sep).join('/')}/${path}`;
+    return `${this.#root.split(sep).join('/')}/${path}${isDerived(path) ? '.ts' : ''}`;
+  }
+
+  /** What the type checker reads of a file that is no script. */
+  #typedText(path: string): TypedText | undefined {
+    const source = textOf(this.#files, path);
+    if (source === undefined) return undefined;
+    const known = this.#typed.get(path);
+    if (known?.source === source) return known.typed;
+    const typed = languageOf(path)?.typed?.({ path, text: source }, this.#ports);
+    this.#typed.set(path, { source, typed });
+    return typed;
+  }
+
+  #spanIn(path: string, span: Span): Span | undefined {
+    return isDerived(path) ? this.#typedText(path)?.at(span) : span;
   }
 
   #projectPath(absolute: string): string | undefined {
     const root = `${this.#root.split(sep).join('/')}/`;
-    return absolute.startsWith(root) ? absolute.slice(root.length) : undefined;
+    if (!absolute.startsWith(root)) return undefined;
+    const path = absolute.slice(root.length);
+    const behind = path.slice(0, -'.ts'.length);
+    return path.endsWith('.ts') && isDerived(behind) ? behind : path;
   }
 
   /** A folder may exist only in memory. */
@@ -179,8 +213,10 @@ export class ProjectTypes implements TypeOracle {
   #host(rootNames: readonly string[], near: string): TS.LanguageServiceHost {
     const ts = this.#ts;
     const text = (file: string): string | undefined => {
-      if (this.#shim && file.endsWith(SHIM)) return REACT_SHIM;
+      const shim = SHIM.exec(file)?.[1];
+      if (shim !== undefined && shim in SHIMS) return SHIMS[shim as keyof typeof SHIMS];
       const path = this.#projectPath(file);
+      if (path !== undefined && isDerived(path)) return this.#typedText(path)?.text ?? 'export default {} as any;';
       if (path !== undefined && (this.#known.has(path) || this.#changedSince.has(path)))
         return textOf(this.#files, path);
       return ts.sys.readFile(file);
@@ -195,10 +231,11 @@ export class ProjectTypes implements TypeOracle {
       getCompilationSettings: () => this.#options,
       getScriptFileNames: () => {
         const changed = [...this.#changedSince.keys()]
-          .filter((p) => /\.[cm]?tsx?$/.test(p) && this.#known.has(p))
+          .filter((p) => (/\.[cm]?tsx?$/.test(p) || isDerived(p)) && this.#known.has(p))
           .map((p) => this.#absolute(p));
-        const shim = this.#shim ? [this.#absolute(SHIM)] : [];
-        return [...new Set([...rootNames.filter(exists), near.split(sep).join('/'), ...changed, ...shim])];
+        const shims = this.#shims.map((name) => this.#absolute(`__verkstad_${name}.d.ts`));
+        const first = isDerived(near) ? [] : [near.split(sep).join('/')];
+        return [...new Set([...rootNames.filter(exists), ...first, ...changed, ...shims])];
       },
       getScriptVersion: (file) => String(this.#changedSince.get(this.#projectPath(file) ?? '') ?? 0),
       getScriptSnapshot: (file) => {
@@ -328,4 +365,9 @@ export function newErrors(before: readonly TypeError[], after: readonly TypeErro
     counts.set(key(error), left - 1);
     return left <= 0;
   });
+}
+
+/** A file that the type checker reads in a form made from it. */
+function isDerived(path: string): boolean {
+  return languageOf(path)?.typed !== undefined;
 }

@@ -10,6 +10,7 @@ import type { Project } from '../project/project.js';
 import type { CutRequest, Cutting } from '../steps/cutting.js';
 import type { UnifyRequest, Unifying } from '../steps/unifying.js';
 import type { ProofModule } from '../proof/module.js';
+import type { Span } from '../text/edits.js';
 
 /** What the host hands in: parsers that are too heavy or too native for the core. */
 export interface Ports {
@@ -21,6 +22,13 @@ export interface Ports {
 export interface SourceFile {
   readonly path: string;
   readonly text: string;
+}
+
+/** A file as TypeScript, for the type checker. */
+export interface TypedText {
+  readonly text: string;
+  /** Where a span of the file stands in that text; undefined where it does not. */
+  at(span: Span): Span | undefined;
 }
 
 export interface Language {
@@ -42,6 +50,8 @@ export interface Language {
   readonly cut?: (request: CutRequest) => Cutting | Problem;
   /** Capability: one component for several places. Absent where `cut` is. */
   readonly unify?: (request: UnifyRequest) => Unifying | Problem;
+  /** Capability: a file that the type checker cannot read as it is. */
+  readonly typed?: (file: SourceFile, ports: Ports) => TypedText | undefined;
   /** Capability: the written text as the proof compares it. */
   readonly prove?: (file: SourceFile, ports: Ports) => ProofModule | Problem;
 }

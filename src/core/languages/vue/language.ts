@@ -10,6 +10,7 @@ import { defineOf } from './definition.js';
 import { lower } from './lower.js';
 import { markupOf, readVueModule } from './read.js';
 import { parseSfc } from './sfc.js';
+import { typedText } from './typed.js';
 
 /** What keeps a value for as long as its component lives. */
 const KEEPS = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive', 'customRef', 'inject']);
@@ -63,6 +64,11 @@ export const vue: Language = {
   fileFor,
 
   cut,
+
+  typed(file, ports) {
+    const sfc = parseSfc(file, ports);
+    return isProblem(sfc) ? undefined : typedText(sfc);
+  },
 
   prove(file, ports) {
     const sfc = parseSfc(file, ports);

@@ -76,7 +76,9 @@ export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>
   for (const statement of setup.program.body) {
     if (statement.type === 'ImportDeclaration') imports.push(statement);
     if (older.has(statement)) continue;
-    const kept = isMacro(statement, scopes, props, emit) ? undefined : lowered(statement);
+    // A type may be exported from a setup script, and nothing else.
+    const bareOne = statement.type === 'ExportNamedDeclaration' ? statement.declaration : statement;
+    const kept = !bareOne || isMacro(statement, scopes, props, emit) ? undefined : lowered(bareOne);
     if (kept && statement.type !== 'ImportDeclaration') own.push(kept);
   }
   for (const variable of scopes.moduleScope.variables)

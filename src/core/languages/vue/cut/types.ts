@@ -3,6 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { bare, calleeName, isFunction } from '../../../script/walk.js';
+import type { TypeName } from '../../../steps/cutting.js';
 import type { Edit } from '../../../text/edits.js';
 import { relativeSource, repeatedImports } from '../../imports.js';
 import type { Boundary, Crossing } from './crossings.js';
@@ -45,14 +46,16 @@ function localName(crossing: Crossing, scene: Scene, habits: Habits): string {
 
 class Typing {
   readonly #nodes: readonly Node[];
+  readonly #foreign = new Map<string, Exclude<TypeName['from'], 'here'>>();
 
   constructor(readonly scene: Scene) {
     this.#nodes = [scene.sfc.script, scene.sfc.setup].flatMap((block) => block?.script.program.body ?? []);
   }
 
   typeOf({ typed, variable }: Crossing): string | undefined {
-    const asked = typed && this.scene.request.types?.typeAt(this.scene.request.file.path, typed)?.text;
-    return asked ?? (variable && this.#declared(variable));
+    const answer = typed && this.scene.request.types?.typeAt(this.scene.request.file.path, typed);
+    for (const name of answer?.names ?? []) if (name.from !== 'here') this.#foreign.set(name.name, name.from);
+    return answer?.text ?? (variable && this.#declared(variable));
   }
 
   #declared(variable: Variable): string | undefined {
@@ -126,9 +129,14 @@ class Typing {
     const lines = repeatedImports(importing, imported, target, habits).map((line) =>
       line.replace(/^import (?!type\b)/, 'import type '),
     );
+    const others = [...this.#foreign].flatMap(([name, at]) => {
+      const source = 'module' in at ? at.module : relativeSource(target, at.path).replace(/\.tsx?$/, '');
+      return mentioned(name) ? [`import type {${pad}${name}${pad}} from ${q}${source}${q}${semi}`] : [];
+    });
     return {
       imports: [
         ...lines,
+        ...others,
         ...(own.length ? [`import type {${pad}${own.join(', ')}${pad}} from ${q}${from}${q}${semi}`] : []),
       ],
       edits,
