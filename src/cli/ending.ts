@@ -90,7 +90,7 @@ export function endStep(session: Session, ending: Ending, options: StepOptions):
 
 /** The type checker of the project, where the file has types. */
 export async function typesFor(session: Session, path: string): Promise<ProjectTypes | undefined> {
-  if (!/\.[cm]?tsx?$/.test(path)) return undefined;
+  if (!/\.(?:[cm]?tsx?|vue)$/.test(path)) return undefined;
   const { ProjectTypes } = await import('../node/types.js');
   return new ProjectTypes(session.root, session.project.files, path);
 }

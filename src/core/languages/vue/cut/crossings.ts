@@ -35,7 +35,7 @@ export interface Crossing {
   /** What the use passes, in the host's terms. */
   readonly value: string;
   /** Names that the region binds and an event hands out: its arguments. */
-  readonly args: readonly Variable[];
+  readonly args: readonly Argument[];
   /** An event hands on what it was given itself: the event object, all that a component gave, or what the host names. */
   readonly event: 'none' | 'one' | 'all' | 'named';
   /** Expression of the host whose type it has. */
@@ -45,6 +45,12 @@ export interface Crossing {
   readonly sites: { readonly span: Span; readonly text: (name: string) => string }[];
   /** Slots: what the outlet hands to its content. */
   readonly scoped?: boolean;
+}
+
+/** A name that an event hands out, and where the region reads it. */
+export interface Argument {
+  readonly variable: Variable;
+  readonly span: Span;
 }
 
 export interface Boundary {
@@ -71,11 +77,12 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     else found.set(key, { ...draft, sites: [site] });
   };
   const fallbacks = outletsIn(scene).flatMap((outlet) => outlet.fallback ?? []);
+  const models = modelled(scene);
   for (const { attribute, element } of attributesIn(scene)) {
     if (fallbacks.some((node) => within(attribute, node))) continue;
     const trouble = refuseAttribute(scene, attribute);
     if (trouble) return trouble;
-    if (attribute.kind === 'event' && attribute.code && mustStay(scene, attribute.code)) {
+    if (attribute.kind === 'event' && attribute.code && mustStay(scene, attribute.code, models)) {
       const crossing = liftedEvent(scene, attribute, element, found);
       add(crossing.key, crossing.draft, crossing.site);
       taken.push(attribute.code);
@@ -120,7 +127,8 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     }
     if (name.startsWith(emitBinding(''))) return problem('region-instance', at, `$emit('${name.slice(5)}')`);
     if (identifier.type === 'JSXIdentifier') return problem('region-component', at, name);
-    if (reference.isWrite() || writesInto(scene, identifier)) return problem('region-assigns', at, plainName(variable));
+    if (!models.has(variable) && (reference.isWrite() || writesInto(scene, identifier)))
+      return problem('region-assigns', at, plainName(variable));
     addValue(scene, add, variable, identifier);
   }
   mergeModels(found);
@@ -265,14 +273,26 @@ function isLocalDirective(scene: Scene, attribute: string): boolean {
 
 // What stays with the host
 
+/** Names of the host that the region binds both ways: the new component can change them by itself. */
+function modelled(scene: Scene): Set<Variable> {
+  const found = new Set<Variable>();
+  for (const { attribute } of attributesIn(scene)) {
+    if (attribute.kind !== 'two-way' || !attribute.code || attribute.code.syntax.type !== 'Identifier') continue;
+    const variable = leaving(scene, attribute.code)[0]?.resolved;
+    if (variable && isOuter(scene, variable)) found.add(variable);
+  }
+  return found;
+}
+
 /** Whether code that runs later changes something of the host, calls it, or reads what may have changed by then. */
-function mustStay(scene: Scene, code: Span): boolean {
+function mustStay(scene: Scene, code: Span, models: ReadonlySet<Variable>): boolean {
   return leaving(scene, code).some((reference) => {
     const variable = reference.resolved;
     const { identifier } = reference;
     if (!variable || variable.defs.length === 0) return OWN.has((identifier as TSESTree.Identifier).name);
     if (isInner(scene, variable)) return false;
     if (scene.lowered.scopes.isModuleLevel(variable)) return isDeclaredHere(scene, variable) && reference.isWrite();
+    if (models.has(variable)) return isCalled(scene, identifier);
     if (variable.name.startsWith(emitBinding(''))) return true;
     if (reference.isWrite() || writesInto(scene, identifier) || isCalled(scene, identifier)) return true;
     if (scene.lowered.scopes.isReassigned(variable)) return true;
@@ -325,8 +345,10 @@ function liftedEvent(
   const source = text.slice(code.start, code.end).trim();
   const fn = isFunction(code.syntax) && code.syntax.range[0] <= code.start ? code.syntax : undefined;
   const written = isFunction(bare(code.syntax)) && !isMade(code.syntax);
-  const inner = leaving(scene, code).flatMap((r) => (r.resolved && innerOutside(scene, r, code) ? [r.resolved] : []));
-  const args = [...new Set(inner)];
+  const inner = leaving(scene, code).flatMap((r) =>
+    r.resolved && innerOutside(scene, r, code) ? [{ variable: r.resolved, span: spanOf(r.identifier) }] : [],
+  );
+  const args = inner.filter((a, i) => inner.findIndex((b) => b.variable === a.variable) === i);
   const usesEvent = /(?<![\w.])\$event\b/.test(source);
   const native = !element.component && element.name !== 'component';
   const path = !fn && !written;
@@ -334,7 +356,7 @@ function liftedEvent(
   const event = handedOn({ params, written, usesEvent, path, native });
   const value = hostHandler(scene, source, args, event, { written, path, usesEvent });
   const names = new Set([...known.values()].flatMap((c) => [c.name]));
-  const key = `event ${source} ${args.map((v) => v.$id).join()} ${event}`;
+  const key = `event ${source} ${args.map((a) => a.variable.$id).join()} ${event}`;
   const name = known.get(key)?.name ?? eventName(code.syntax, attribute, element, names);
   const named = params.map((p) =>
     text
@@ -344,7 +366,7 @@ function liftedEvent(
   );
   const argument = { none: [], one: ['$event'], all: ['...args'], named }[event];
   const emitted = (as: string) =>
-    `$emit('${as}'${[...args.map((v) => v.name), ...argument].map((a) => `, ${a}`).join('')})`;
+    `$emit('${as}'${[...args.map((a) => a.variable.name), ...argument].map((a) => `, ${a}`).join('')})`;
   return {
     key,
     draft: { kind: 'event', name, value, args, event, typed: undefined, variable: undefined },
@@ -385,11 +407,11 @@ function innerOutside(scene: Scene, { resolved }: Reference, code: Span): boolea
 function hostHandler(
   scene: Scene,
   source: string,
-  args: readonly Variable[],
+  args: readonly Argument[],
   event: Crossing['event'],
   form: { readonly written: boolean; readonly path: boolean; readonly usesEvent: boolean },
 ): string {
-  const names = args.map((v) => v.name);
+  const names = args.map((a) => a.variable.name);
   if (names.length === 0) return source;
   const call = /^([A-Za-z_$][\w$]*)\(([^()]*)\)$/.exec(source);
   const given = [...names, ...(form.usesEvent ? ['$event'] : [])];

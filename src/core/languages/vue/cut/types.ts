@@ -26,10 +26,12 @@ export function typedCrossings(scene: Scene, boundary: Boundary, habits: Habits,
   if (!habits.typed) return { crossings: named, imports: [], edits: [], notes: [] };
   const typing = new Typing(scene);
   const crossings = named.map((c): Typed => {
-    if (c.kind !== 'prop' && c.kind !== 'model') return c;
+    if (c.kind === 'event')
+      return { ...c, argTypes: c.args.map((a) => typing.typeOf({ typed: a.span, variable: a.variable }) ?? 'any') };
+    if (c.kind === 'slot') return c;
     return { ...c, type: typing.typeOf(c) ?? 'any' };
   });
-  const text = crossings.map((c) => c.type ?? '').join('\n');
+  const text = crossings.flatMap((c) => [c.type ?? '', ...(c.argTypes ?? [])]).join('\n');
   const unknown = crossings.filter((c) => c.type === 'any').map((c) => c.name);
   return {
     crossings,
@@ -52,7 +54,7 @@ class Typing {
     this.#nodes = [scene.sfc.script, scene.sfc.setup].flatMap((block) => block?.script.program.body ?? []);
   }
 
-  typeOf({ typed, variable }: Crossing): string | undefined {
+  typeOf({ typed, variable }: Pick<Crossing, 'typed' | 'variable'>): string | undefined {
     const answer = typed && this.scene.request.types?.typeAt(this.scene.request.file.path, typed);
     for (const name of answer?.names ?? []) if (name.from !== 'here') this.#foreign.set(name.name, name.from);
     return answer?.text ?? (variable && this.#declared(variable));

@@ -10,6 +10,8 @@ import type { Scene } from './scene.js';
 
 export interface Typed extends Crossing {
   readonly type?: string;
+  /** Types of what an event hands out. */
+  readonly argTypes?: readonly string[];
   /** How the template of the new component reads a model. */
   readonly local: string;
 }
@@ -156,10 +158,11 @@ function hasTuples({ vue }: Habits): boolean {
   return vue.major > 3 || (vue.major === 3 && vue.minor >= 3);
 }
 
-function argumentTypes(crossing: Crossing): string {
+function argumentTypes(crossing: Typed): string {
   if (crossing.kind === 'model') return 'value: any';
   const given = { none: [], one: ['$event: any'], all: ['...args: any[]'], named: ['...args: any[]'] }[crossing.event];
-  return [...crossing.args.map((v) => `${v.name}: any`), ...given].join(', ');
+  const types = crossing.argTypes ?? [];
+  return [...crossing.args.map((a, i) => `${a.variable.name}: ${types[i] ?? 'any'}`), ...given].join(', ');
 }
 
 function optionsScript({ scene, habits, crossings, imports, registered }: Contents): string {
