@@ -95,10 +95,14 @@ export function loadVue(files: FileSet, entry: string): Record<string, unknown> 
 export async function renderVue(files: FileSet, file: string, props: Record<string, unknown>): Promise<string> {
   const component = loadVue(files, file).default as Component;
   const app = createSSRApp(component, props);
+  // Style modules: every class is called what it is called.
+  app.config.globalProperties.$style = new Proxy({}, { get: (_, name) => String(name) });
   const warnings: string[] = [];
   app.config.warnHandler = (message) => void warnings.push(message);
   const html = await renderToString(app);
   if (warnings.length > 0) throw new Error(`rendering warned: ${warnings.join('; ')}`);
   // Fragments of components leave marks that show nothing.
-  return html.replace(/<!--[[\]]-->|<!---->/g, '');
+  // Which of two classes is written first depends on whether an element is the root of its component.
+  const sorted = (_: string, names: string) => `class="${names.split(' ').sort().join(' ')}"`;
+  return html.replace(/<!--[[\]]-->|<!---->/g, '').replace(/class="([^"]*)"/g, sorted);
 }

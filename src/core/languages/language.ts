@@ -4,6 +4,7 @@
  */
 import type { ModuleModel, Markup } from '../markup/model.js';
 import type { ScriptParser } from '../script/parser.js';
+import type { StyleParser } from './stylesheet.js';
 import type { TemplateParser } from './vue/template.js';
 import type { Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
@@ -17,6 +18,8 @@ export interface Ports {
   readonly script: ScriptParser;
   /** Without it, files whose templates it parses are listed as not read. */
   readonly template?: TemplateParser;
+  /** Without it, style sheets are kept whole. */
+  readonly styles?: StyleParser;
 }
 
 export interface SourceFile {

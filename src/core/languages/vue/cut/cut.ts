@@ -5,7 +5,7 @@ import type { Variable } from '../../../script/scopes.js';
 import type { Edit } from '../../../text/edits.js';
 import { relativeSource, repeatedImports, without } from '../../imports.js';
 import { pascal } from '../definition.js';
-import { findCrossings, type Boundary } from './crossings.js';
+import { findCrossings, type Boundary, type Crossing } from './crossings.js';
 import { habitsOf, type Habits } from './habits.js';
 import { hostEdits, importingOf } from './host.js';
 import { sceneOf, type Scene } from './scene.js';
@@ -19,12 +19,13 @@ export function cut(request: CutRequest): Cutting | Problem {
   const habits = habitsOf(scene.sfc, request.project.files);
   const refusal = refuse(scene, habits);
   if (refusal) return refusal;
-  const boundary = findCrossings(scene);
-  if (isProblem(boundary)) return boundary;
+  const found = findCrossings(scene);
+  if (isProblem(found)) return found;
+  const styles = moveStyles(scene, habits);
+  const boundary = withReads(found, styles.reads);
   // A Vue file holds one component, so there is always a second file.
   const target = request.target ?? '';
   const shape = typedCrossings(scene, boundary, habits, target);
-  const styles = moveStyles(scene, habits);
   const removed = without(scene.region, [...scene.stays, ...boundary.kept]);
   const linked = hostEdits(scene, habits, target, removed);
   if (isProblem(linked)) return linked;
@@ -54,6 +55,27 @@ function refuse(scene: Scene, habits: Habits): Problem | undefined {
   if (scene.sfc.setup && scene.request.name === scene.lowered.own)
     return problem('name-invalid', at, scene.request.name);
   return undefined;
+}
+
+/** Names that the styles of the region read cross as well. */
+function withReads(boundary: Boundary, reads: readonly string[]): Boundary {
+  const known = new Set(boundary.crossings.map((c) => c.name));
+  const names = [...new Set(reads)]
+    .filter((name) => !known.has(name.split('.')[0]!))
+    .map((name) => name.split('.')[0]!);
+  const added = [...new Set(names)].map((name): Crossing => ({
+    kind: 'prop',
+    name,
+    value: name,
+    args: [],
+    event: 'none',
+    typed: undefined,
+    variable: undefined,
+    sites: [],
+  }));
+  const props = boundary.crossings.filter((c) => c.kind === 'prop').length;
+  const crossings = [...boundary.crossings.slice(0, props), ...added, ...boundary.crossings.slice(props)];
+  return { ...boundary, crossings };
 }
 
 /** Imports of the host that the new component needs as well. */

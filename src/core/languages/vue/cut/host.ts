@@ -104,6 +104,7 @@ function registration(
     const entry = `components: { ${name} }`;
     if (named) return [{ start: named.range[1], end: named.range[1], text: `,${nl}${indent}${entry}` }];
     const start = options.range[0] + 1;
+    if (!text.slice(...options.range).includes('\n')) return [{ start, end: start, text: ` ${entry},` }];
     const more = options.properties.length > 0 ? ',' : habits.comma;
     return [{ start, end: start, text: `${nl}${indent}${entry}${more}` }];
   }

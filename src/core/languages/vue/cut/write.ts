@@ -41,7 +41,9 @@ export function sentName(name: string, habits: Habits): string {
 export function writeFile(contents: Contents): string {
   const { habits } = contents;
   const nl = habits.lineEnd;
-  const script = contents.scene.lowered.definition.api === 'setup' ? setupScript(contents) : optionsScript(contents);
+  const { sfc, lowered } = contents.scene;
+  const setup = lowered.definition.api === 'setup' || (!sfc.script && habits.vue.major >= 3);
+  const script = setup ? setupScript(contents) : optionsScript(contents);
   const template = writeTemplate(contents);
   const blocks = habits.scriptFirst ? [script, template] : [template, script];
   return [...blocks, ...contents.styles].filter(Boolean).join(nl + nl) + nl;
