@@ -145,6 +145,14 @@ const catalogue = {
     `${what}, so this cannot become one function`,
     'leave this place out with --only, or unify by hand',
   ],
+  'unify-language': (what: string) => [
+    `${what} is not made one in this language`,
+    'leave this place out with --only, or unify it by hand',
+  ],
+  'unify-styles': () => [
+    'the places are styled by different scoped rules',
+    'make their rules alike first, or leave places out with --only',
+  ],
   'list-apart': () => ['the places do not stand side by side', 'leave out --as-list'],
   'list-values': (name: string) => [
     `"${name}" is no literal at every place, so the places cannot be a list of records`,

@@ -2,15 +2,16 @@
 import type { Language } from '../language.js';
 import { isProblem } from '../../problems/problems.js';
 import { ScriptScopes } from '../../script/scopes.js';
-import { childLists, walkMarkup } from '../../markup/walk.js';
-import type { Markup } from '../../markup/model.js';
+import { walkMarkup } from '../../markup/walk.js';
 import { fileFor } from '../naming.js';
 import { cut } from './cut/cut.js';
 import { defineOf } from './definition.js';
+import { siblingLists } from './lists.js';
 import { lower } from './lower.js';
 import { markupOf, readVueModule } from './read.js';
 import { parseSfc } from './sfc.js';
 import { typedText } from './typed.js';
+import { unify } from './unify/unify.js';
 
 /** What keeps a value for as long as its component lives. */
 const KEEPS = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive', 'customRef', 'inject']);
@@ -31,18 +32,7 @@ export const vue: Language = {
   lists(file, ports) {
     const sfc = parseSfc(file, ports);
     if (isProblem(sfc)) return sfc;
-    const roots = markupOf(sfc, defineOf(sfc.text, sfc.script?.script.program, sfc.setup?.script.program));
-    const lists: (readonly Markup[])[] = [roots];
-    // An element with a condition or a loop on it takes up the room of all three: the element is what is meant.
-    walkMarkup(roots, (node) => {
-      const inner = childLists(node);
-      const same = inner.filter(
-        (list) => list.length === 1 && list[0]!.start === node.start && list[0]!.end === node.end,
-      );
-      lists.unshift(...same);
-      lists.push(...inner.filter((list) => !same.includes(list)));
-    });
-    return lists.filter((list) => list.length > 0);
+    return siblingLists(markupOf(sfc, defineOf(sfc.text, sfc.script?.script.program, sfc.setup?.script.program)));
   },
 
   names(file, ports) {
@@ -64,6 +54,7 @@ export const vue: Language = {
   fileFor,
 
   cut,
+  unify,
 
   typed(file, ports) {
     const sfc = parseSfc(file, ports);

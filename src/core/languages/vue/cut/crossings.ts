@@ -7,6 +7,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Attribute, ElementNode } from '../../../markup/model.js';
 import { problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
+import type { Crossed } from '../../../steps/cutting.js';
 import { identifierEnd, type Reference, type Variable } from '../../../script/scopes.js';
 import { bare, isFunction, nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
 import { applyEdits, type Span } from '../../../text/edits.js';
@@ -45,6 +46,10 @@ export interface Crossing {
   readonly sites: { readonly span: Span; readonly text: (name: string) => string }[];
   /** Slots: what the outlet hands to its content. */
   readonly scoped?: boolean;
+  /** Set for what differs between places that become one. */
+  readonly given?: Crossed;
+  /** An event: the code that the host keeps. */
+  readonly code?: Span;
 }
 
 /** A name that an event hands out, and where the region reads it. */
@@ -82,6 +87,8 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     if (fallbacks.some((node) => within(attribute, node))) continue;
     const trouble = refuseAttribute(scene, attribute);
     if (trouble) return trouble;
+    // What differs between places as a whole is an input already.
+    if (scene.request.inputs?.some((input) => input.slot && input.stays.some((s) => within(attribute, s)))) continue;
     if (attribute.kind === 'event' && attribute.code && mustStay(scene, attribute.code, models)) {
       const crossing = liftedEvent(scene, attribute, element, found);
       add(crossing.key, crossing.draft, crossing.site);
@@ -105,6 +112,14 @@ export function findCrossings(scene: Scene): Boundary | Problem {
       });
     add(crossing.key, crossing.draft, crossing.site);
     taken.push(...crossing.taken);
+  }
+  const inputs = (scene.request.inputs ?? []).filter(
+    (input) => !input.sites.every(({ span }) => taken.some((t) => within(span, t))),
+  );
+  for (const input of inputs) {
+    for (const { span, write } of input.sites.filter((s) => !taken.some((t) => within(s.span, t))))
+      add(`input ${input.name}`, inputCrossing(input), { span, text: write });
+    taken.push(...input.stays);
   }
   const self = scene.elements.length > 0 ? thisIn(scene) : undefined;
   if (self) return problem('region-this', { path: scene.request.file.path, span: self });
@@ -138,8 +153,8 @@ export function findCrossings(scene: Scene): Boundary | Problem {
 /** Every prop and model by a name of its own, and none that the region binds itself where it stands for another. */
 function apart(scene: Scene, crossings: readonly Crossing[]): Crossing[] {
   const inner = boundIn(scene);
-  const isNatural = ({ name, sites }: Crossing) =>
-    sites.every(({ span }) => camelized(scene.text.slice(span.start, span.end)) === name);
+  const isNatural = ({ name, sites, given }: Crossing) =>
+    given !== undefined || sites.every(({ span }) => camelized(scene.text.slice(span.start, span.end)) === name);
   const taken = new Set<string>();
   const names = new Map<Crossing, string>();
   const passed = crossings.filter((c) => c.kind === 'prop' || c.kind === 'model');
@@ -260,6 +275,20 @@ function refuseAttribute(scene: Scene, attribute: Attribute): Problem | undefine
   return scripts.some((script) => asked.test(script)) ? problem('region-ref', at, name) : undefined;
 }
 
+function inputCrossing(given: Crossed): Omit<Crossing, 'sites'> {
+  const kind = given.slot ? 'slot' : given.event ? 'event' : 'prop';
+  return {
+    kind,
+    name: given.name,
+    value: given.value,
+    args: [],
+    event: 'none',
+    typed: undefined,
+    variable: undefined,
+    given,
+  };
+}
+
 /** A directive that the host declares or registers for itself. */
 function isLocalDirective(scene: Scene, attribute: string): boolean {
   const name = /^v-([\w-]+)/.exec(attribute)?.[1] ?? '';
@@ -334,7 +363,7 @@ interface Found {
   readonly site: Crossing['sites'][number];
 }
 
-function liftedEvent(
+export function liftedEvent(
   scene: Scene,
   attribute: Attribute,
   element: ElementNode,
@@ -369,7 +398,7 @@ function liftedEvent(
     `$emit('${as}'${[...args.map((a) => a.variable.name), ...argument].map((a) => `, ${a}`).join('')})`;
   return {
     key,
-    draft: { kind: 'event', name, value, args, event, typed: undefined, variable: undefined },
+    draft: { kind: 'event', name, value, args, event, typed: undefined, variable: undefined, code },
     site: {
       span: code,
       text: (as) => (event === 'all' || event === 'named' ? `(${argument.join(', ')}) => ${emitted(as)}` : emitted(as)),

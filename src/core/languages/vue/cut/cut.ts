@@ -2,18 +2,36 @@
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { CutRequest, Cutting, Seam, SeamEntry } from '../../../steps/cutting.js';
 import type { Variable } from '../../../script/scopes.js';
-import type { Edit } from '../../../text/edits.js';
+import type { Edit, Span } from '../../../text/edits.js';
 import { relativeSource, repeatedImports, without } from '../../imports.js';
 import { pascal } from '../definition.js';
 import { findCrossings, type Boundary, type Crossing } from './crossings.js';
 import { habitsOf, type Habits } from './habits.js';
 import { hostEdits, importingOf } from './host.js';
 import { sceneOf, type Scene } from './scene.js';
-import { moveStyles } from './styles.js';
-import { typedCrossings } from './types.js';
+import { moveStyles, type MovedStyles } from './styles.js';
+import { typedCrossings, type Shape } from './types.js';
 import { writeFile, writeUse, type Contents, type Typed } from './write.js';
 
 export function cut(request: CutRequest): Cutting | Problem {
+  const prepared = prepare(request);
+  return isProblem(prepared)
+    ? prepared
+    : finish(prepared, [{ ...prepared.contents.scene.region, text: writeUse(prepared.contents) }], []);
+}
+
+/** A cut that is worked out and not yet written. */
+export interface Prepared {
+  readonly contents: Contents;
+  readonly boundary: Boundary;
+  readonly shape: Shape;
+  readonly styles: MovedStyles;
+  /** The path of the new file. */
+  readonly target: string;
+}
+
+/** `others`: further regions of the same file that become uses of the same component. */
+export function prepare(request: CutRequest, others: readonly Scene[] = []): Prepared | Problem {
   const scene = sceneOf(request);
   if (isProblem(scene)) return scene;
   const habits = habitsOf(scene.sfc, request.project.files);
@@ -21,14 +39,11 @@ export function cut(request: CutRequest): Cutting | Problem {
   if (refusal) return refusal;
   const found = findCrossings(scene);
   if (isProblem(found)) return found;
-  const styles = moveStyles(scene, habits);
+  const styles = moveStyles(scene, habits, others);
   const boundary = withReads(found, styles.reads);
   // A Vue file holds one component, so there is always a second file.
   const target = request.target ?? '';
   const shape = typedCrossings(scene, boundary, habits, target);
-  const removed = without(scene.region, [...scene.stays, ...boundary.kept]);
-  const linked = hostEdits(scene, habits, target, removed);
-  if (isProblem(linked)) return linked;
   const contents: Contents = {
     scene,
     habits,
@@ -37,9 +52,18 @@ export function cut(request: CutRequest): Cutting | Problem {
     registered: registeredIn(scene, boundary),
     styles: styles.blocks,
   };
-  const edits: Edit[] = [...linked, ...shape.edits, ...styles.edits, { ...scene.region, text: writeUse(contents) }];
+  return { contents, boundary, shape, styles, target };
+}
+
+/** Writes the component and links it with its host. `uses`: in the place of what leaves; `alsoGone`: further spans that leave. */
+export function finish(prepared: Prepared, uses: readonly Edit[], alsoGone: readonly Span[]): Cutting | Problem {
+  const { contents, boundary, shape, styles, target } = prepared;
+  const { scene, habits } = contents;
+  const removed = [...without(scene.region, [...scene.stays, ...boundary.kept]), ...alsoGone];
+  const linked = hostEdits(scene, habits, target, removed);
+  if (isProblem(linked)) return linked;
   return {
-    edits,
+    edits: [...linked, ...shape.edits, ...styles.edits, ...uses],
     files: new Map([[target, writeFile(contents)]]),
     seam: seamOf(shape.crossings),
     notes: [...boundary.notes, ...styles.notes, ...shape.notes],

@@ -4,6 +4,7 @@
  */
 import type { ElementNode, Markup } from '../../../markup/model.js';
 import { walkMarkup } from '../../../markup/walk.js';
+import { within } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { wholeLines } from '../../imports.js';
 import { mayMatch, styledOf, type Selector, type Styled, type StyleEntry, type StyleRule } from '../../stylesheet.js';
@@ -22,13 +23,14 @@ export interface MovedStyles {
   readonly notes: readonly string[];
 }
 
-export function moveStyles(scene: Scene, habits: Habits): MovedStyles {
+/** `others`: further regions of the file that leave it as well. */
+export function moveStyles(scene: Scene, habits: Habits, others: readonly Scene[] = []): MovedStyles {
   const result = { blocks: [] as string[], edits: [] as Edit[], reads: [] as string[], notes: [] as string[] };
   for (const block of scene.sfc.styles) {
     const isModule = hasAttribute(block.node, 'module');
     if ((!hasAttribute(block.node, 'scoped') && !isModule) || block.src !== undefined) continue;
     const css = scene.text.slice(block.inner.start, block.inner.end);
-    const sides = isModule ? moduleSides(scene) : scopedSides(scene);
+    const sides = isModule ? moduleSides(scene) : scopedSides(scene, others);
     const plain = block.lang === undefined || block.lang === 'css' || block.lang === 'postcss';
     const entries = plain ? scene.request.ports.styles?.parse(css) : undefined;
     if (!entries) wholeBlock(scene, block, css, sides, result);
@@ -45,16 +47,12 @@ interface Sides {
   readonly outlets: { readonly region: boolean; readonly rest: boolean };
 }
 
-function scopedSides(scene: Scene): Sides {
-  const inside = new Set<number>(scene.elements.map((e) => e.start));
+function scopedSides(scene: Scene, others: readonly Scene[]): Sides {
+  const regions = [scene, ...others].map((s) => s.region);
   const rest: ElementNode[] = [];
   let outlets = 0;
   walkMarkup(scene.lowered.markup, (node) => {
-    if (
-      node.kind === 'element' &&
-      !(inside.has(node.start) && node.start >= scene.region.start && node.end <= scene.region.end)
-    )
-      rest.push(node);
+    if (node.kind === 'element' && !regions.some((region) => within(node, region))) rest.push(node);
     if (node.kind === 'outlet') outlets++;
   });
   const own = outletsIn(scene).length;

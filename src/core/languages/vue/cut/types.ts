@@ -54,7 +54,11 @@ class Typing {
     this.#nodes = [scene.sfc.script, scene.sfc.setup].flatMap((block) => block?.script.program.body ?? []);
   }
 
-  typeOf({ typed, variable }: Pick<Crossing, 'typed' | 'variable'>): string | undefined {
+  typeOf({ typed, variable, given }: Pick<Crossing, 'typed' | 'variable' | 'given'>): string | undefined {
+    if (given) {
+      for (const name of given.typeNames) if (name.from !== 'here') this.#foreign.set(name.name, name.from);
+      return given.type;
+    }
     const answer = typed && this.scene.request.types?.typeAt(this.scene.request.file.path, typed);
     for (const name of answer?.names ?? []) if (name.from !== 'here') this.#foreign.set(name.name, name.from);
     return answer?.text ?? (variable && this.#declared(variable));

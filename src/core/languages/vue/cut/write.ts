@@ -10,6 +10,8 @@ import type { Scene } from './scene.js';
 
 export interface Typed extends Crossing {
   readonly type?: string;
+  /** Not every use passes it. */
+  readonly optional?: boolean;
   /** Types of what an event hands out. */
   readonly argTypes?: readonly string[];
   /** How the template of the new component reads a model. */
@@ -121,10 +123,15 @@ function setupScript({ habits, crossings, imports }: Contents): string {
   const passed = [...props, ...older];
   const holder = older.length ? 'const props = ' : '';
   if (passed.length && typed) {
-    const members = passed.map((c) => `${habits.indent}${c.name}: ${c.type ?? 'any'}${semi}`);
-    statements.push(`${holder}defineProps<{${nl}${members.join(nl)}${nl}}>()${semi}`);
-  } else if (passed.length)
-    statements.push(`${holder}defineProps([${passed.map((c) => q + c.name + q).join(', ')}])${semi}`);
+    const members = passed.map(
+      (c) => `${habits.indent}${c.name}${c.given?.optional || c.optional ? '?' : ''}: ${c.type ?? 'any'}${semi}`,
+    );
+    const declared = `defineProps<{${nl}${members.join(nl)}${nl}}>()`;
+    const defaults = passed.flatMap((c) => (c.given?.default === undefined ? [] : [`${c.name}: ${c.given.default}`]));
+    statements.push(
+      `${holder}${defaults.length ? `withDefaults(${declared}, { ${defaults.join(', ')} })` : declared}${semi}`,
+    );
+  } else if (passed.length) statements.push(`${holder}defineProps(${propsOf(passed, q)})${semi}`);
   const sent = [
     ...events.map((c) => ({ name: sentName(c.name, habits), c })),
     ...older.map((c) => ({ name: `update:${c.name}`, c })),
@@ -156,6 +163,15 @@ function setupScript({ habits, crossings, imports }: Contents): string {
   return `<script setup${typed ? ' lang="ts"' : ''}>${nl}${indented(body, habits)}${nl}</script>`;
 }
 
+/** A list of names; a record where one of them has a default. */
+function propsOf(props: readonly Typed[], q: string): string {
+  if (props.every((c) => c.given?.default === undefined)) return `[${props.map((c) => q + c.name + q).join(', ')}]`;
+  const entries = props.map(
+    (c) => `${c.name}: ${c.given?.default === undefined ? 'null' : `{ default: ${c.given.default} }`}`,
+  );
+  return `{ ${entries.join(', ')} }`;
+}
+
 function hasTuples({ vue }: Habits): boolean {
   return vue.major > 3 || (vue.major === 3 && vue.minor >= 3);
 }
@@ -171,14 +187,14 @@ function optionsScript({ scene, habits, crossings, imports, registered }: Conten
   const nl = habits.lineEnd;
   const { quote: q, comma, indent: unit, semi } = habits;
   const models = crossings.filter((c) => c.kind === 'model');
-  const props = [...crossings.filter((c) => c.kind === 'prop'), ...models].map((c) => c.name);
+  const props = [...crossings.filter((c) => c.kind === 'prop'), ...models];
   const events = [
     ...crossings.filter((c) => c.kind === 'event').map((c) => sentName(c.name, habits)),
     ...models.map((c) => `update:${c.name}`),
   ];
   const options: string[] = [`name: ${q}${scene.request.name}${q}`];
   if (registered.length) options.push(`components: { ${registered.join(', ')} }`);
-  if (props.length) options.push(`props: [${props.map((p) => q + p + q).join(', ')}]`);
+  if (props.length) options.push(`props: ${propsOf(props, q)}`);
   if (events.length && habits.vue.major >= 3) options.push(`emits: [${events.map((e) => q + e + q).join(', ')}]`);
   if (models.length) {
     const computed = models.map((c) => {
@@ -222,37 +238,55 @@ function indented(body: string, { scriptIndent }: Habits): string {
 // The use
 
 export function writeUse({ scene, habits, crossings }: Contents): string {
-  const { name } = scene.request;
+  const passed = crossings.map((crossing) => ({ crossing, value: crossing.value }));
+  return writeUseAt(scene, habits, passed);
+}
+
+/** What one use passes. */
+export interface PassedOn {
+  readonly crossing: Typed;
+  readonly value: string;
+  /** A plain attribute: the value is text and no code. */
+  readonly text?: boolean;
+  /** What a slot hands to its content, as a pattern. */
+  readonly scope?: string;
+}
+
+export function writeUseAt(
+  scene: Scene,
+  habits: Habits,
+  passed: readonly PassedOn[],
+  name = scene.request.name,
+): string {
   const tag = habits.kebabTags ? name.replace(/\B([A-Z])/g, '-$1').toLowerCase() : name;
   const [bind, on] = habits.longhand ? ['v-bind:', 'v-on:'] : [':', '@'];
   const attributes = scene.stays.map((span) => scene.text.slice(span.start, span.end));
   const slots: string[] = [];
   const propName = (prop: string) => (habits.kebabProps ? hyphenated(prop) : prop);
-  for (const crossing of crossings) {
-    const { value } = crossing;
-    const quoted = value.includes('"')
-      ? value.includes("'")
-        ? `"${value.replaceAll('"', '&quot;')}"`
-        : `'${value}'`
-      : `"${value}"`;
-    if (crossing.kind === 'prop') attributes.push(`${bind}${propName(crossing.name)}=${quoted}`);
-    else if (crossing.kind === 'event') attributes.push(`${on}${hyphenated(crossing.name)}=${quoted}`);
-    else if (crossing.kind === 'model')
-      attributes.push(
-        habits.vue.major >= 3
-          ? `v-model:${propName(crossing.name)}=${quoted}`
-          : `${bind}${propName(crossing.name)}.sync=${quoted}`,
-      );
-    else slots.push(slotContent(crossing));
+  for (const { crossing, value, text, scope } of passed) {
+    const { kind } = crossing;
+    if (text)
+      attributes.push(`${propName(crossing.name)}="${value.replaceAll('&', '&amp;').replaceAll('"', '&quot;')}"`);
+    else if (kind === 'prop') attributes.push(`${bind}${propName(crossing.name)}=${quoted(value)}`);
+    else if (kind === 'event') attributes.push(`${on}${hyphenated(crossing.name)}=${quoted(value)}`);
+    else if (kind === 'slot') slots.push(slotContent({ ...crossing, value }, scope));
+    else if (habits.vue.major >= 3) attributes.push(`v-model:${propName(crossing.name)}=${quoted(value)}`);
+    else attributes.push(`${bind}${propName(crossing.name)}.sync=${quoted(value)}`);
   }
   const indent = indentAt(scene.text, scene.region.start);
   const column = scene.region.start - (scene.text.lastIndexOf('\n', scene.region.start - 1) + 1);
   return useText(tag, attributes, slots, { indent, column }, habits);
 }
 
-function slotContent({ name, value, scoped }: Typed): string {
+/** A value in the quotes of an attribute. */
+function quoted(value: string): string {
+  if (!value.includes('"')) return `"${value}"`;
+  return value.includes("'") ? `"${value.replaceAll('"', '&quot;')}"` : `'${value}'`;
+}
+
+function slotContent({ name, value, scoped }: Typed, given: string | undefined): string {
   const outlet = name === 'children' ? 'default' : name;
-  const scope = scoped ? '="slotProps"' : '';
+  const scope = given !== undefined ? `="${given}"` : scoped ? '="slotProps"' : '';
   return name === 'children' && !scope ? value : `<template #${outlet}${scope}>${value}</template>`;
 }
 
