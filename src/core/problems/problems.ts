@@ -100,6 +100,10 @@ const catalogue = {
     'take one element, or put an element around them first',
   ],
   'same-file-vue': () => ['a Vue file holds one component', 'leave out --same-file'],
+  'region-space': () => [
+    'the region begins or ends with running text, and the white space around that would be lost',
+    'take the element around the text, or leave the text out of the range',
+  ],
   'region-template': (why: string) => [
     `the template ${why}, so it cannot be cut`,
     'write it as HTML in the file of the component',

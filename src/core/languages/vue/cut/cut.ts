@@ -1,6 +1,7 @@
 /** Cuts a region of a Vue template out into a component: find what crosses, write the component and its use, link them. */
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { CutRequest, Cutting, Seam, SeamEntry } from '../../../steps/cutting.js';
+import type { Markup } from '../../../markup/model.js';
 import type { Variable } from '../../../script/scopes.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { relativeSource, repeatedImports, without } from '../../imports.js';
@@ -75,10 +76,20 @@ function refuse(scene: Scene, habits: Habits): Problem | undefined {
   const lone = scene.nodes.length === 1 && scene.nodes[0]!.kind !== 'loop' && scene.nodes[0]!.kind !== 'fragment';
   if (habits.vue.major < 3 && !(lone && (scene.nodes[0]!.kind === 'element' || scene.nodes[0]!.kind === 'branch')))
     return problem('region-roots', at);
+  if (scene.sfc.shown.length > 0 && losesSpace(scene)) return problem('region-space', at);
   if (scene.request.target === undefined) return problem('same-file-vue', at);
   if (scene.sfc.setup && scene.request.name === scene.lowered.own)
     return problem('name-invalid', at, scene.request.name);
   return undefined;
+}
+
+/** A region that begins or ends with running text next to white space, which the edge of a template would drop. */
+function losesSpace({ nodes, region, text }: Scene): boolean {
+  const isText = (node: Markup) => node.kind === 'text' || node.kind === 'expression';
+  const first = nodes[0]!;
+  const last = nodes[nodes.length - 1]!;
+  return (isText(first) && first.kind !== 'text' && /\s/.test(text[region.start - 1] ?? '') && nodes.length > 1) ||
+    (isText(last) && last.kind !== 'text' && /\s/.test(text[region.end] ?? '') && nodes.length > 1);
 }
 
 /** Names that the styles of the region read cross as well. */

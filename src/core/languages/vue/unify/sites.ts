@@ -79,7 +79,8 @@ function wholeSite(
   }
   const { prop, tag } = found;
   if (!isDirective(prop)) {
-    // A plain attribute becomes a bound one.
+    // A plain attribute becomes a bound one, and there can be but one of a name.
+    if (tag.props.some((p) => isDirective(p) && p.name === 'bind' && p.arg?.loc.source === prop.name)) return undefined;
     return { sites: [{ span: spanOf(prop), write: (name) => `:${prop.name}="${value(name)}"` }], stays: [span] };
   }
   const code = codeSpan(prop);
@@ -98,6 +99,11 @@ function attributeSite(
   value: (prop: string) => string,
 ): Written | undefined {
   if (/^(?:on[A-Z]|v-|slot:|ref$|key$|$)/.test(name) || /[.\s]/.test(name)) return undefined;
+  const tag = tagAt(scene.sfc.shown, element);
+  const named = (p: ElementNode['props'][number]) =>
+    (isDirective(p) ? (p.name === 'bind' ? p.arg?.loc.source : undefined) : p.name) === name;
+  // A plain attribute and a bound one of one name cannot both be handed over.
+  if ((tag?.props.filter(named).length ?? 0) > (span ? 1 : 0)) return undefined;
   const write = (prop: string) => `:${name}="${value(prop)}"`;
   if (span) return { sites: [{ span, write }], stays: [span] };
   const at = nameEnd(scene, element);

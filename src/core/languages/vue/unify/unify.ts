@@ -20,7 +20,7 @@ import { liftedEvent } from '../cut/crossings.js';
 import { finish, prepare, type Prepared } from '../cut/cut.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
 import { hostEdits } from '../cut/host.js';
-import { attributesIn, sceneOf, type Scene } from '../cut/scene.js';
+import { attributesIn, outletsIn, sceneOf, type Scene } from '../cut/scene.js';
 import { moveStyles } from '../cut/styles.js';
 import { writeUseAt, type PassedOn, type Typed } from '../cut/write.js';
 import { defineOf } from '../definition.js';
@@ -39,7 +39,10 @@ export function unify(request: UnifyRequest): Unifying | Problem {
   if (isProblem(scenes)) return scenes;
   if (request.existing) return reuse(request, request.existing, scenes);
   const reference = scenes[request.reference]!;
-  const inputs = request.inputs.map((input) => trimmed(input, scenes, request.reference));
+  const inputs = apart(
+    reference,
+    request.inputs.map((input) => trimmed(input, scenes, request.reference)),
+  );
   const crossed: Crossed[] = [];
   for (const input of inputs) {
     const one = crossedOf(request, reference, input);
@@ -127,6 +130,18 @@ function trimmed(input: GivenInput, scenes: readonly Scene[], reference: number)
 }
 
 // Inputs
+
+/** Content that differs goes by another name than the outlets that all places have. */
+function apart(scene: Scene, inputs: readonly GivenInput[]): GivenInput[] {
+  const outlets = new Set(outletsIn(scene).map((o) => o.name));
+  return inputs.map((input) => {
+    if (input.kind !== 'slot' || !outlets.has(input.name)) return input;
+    let name = 'content';
+    for (let i = 2; outlets.has(name); i++) name = `content${i}`;
+    outlets.add(name);
+    return { ...input, name };
+  });
+}
 
 function crossedOf(request: UnifyRequest, scene: Scene, input: GivenInput): Crossed | Problem {
   const parameters = input.parameters[request.reference] ?? [];
@@ -266,7 +281,11 @@ class Passes {
 
   #event(place: number, crossing: Typed): Omit<PassedOn, 'crossing'> | Problem | undefined {
     const scene = this.scenes[place]!;
-    const span = crossing.code && this.request.counterpart(place, crossing.code);
+    const code = crossing.code!;
+    // Where the handlers differ as a whole, what differs is the counterpart.
+    const input = this.inputs.find((i) => i.sites.some((s) => s.kind === 'whole' && within(code, s.span)));
+    const value = input?.values[place];
+    const span = value && 'span' in value ? value.span : this.request.counterpart(place, code);
     if (!span) return undefined;
     const found = attributesIn(scene).find(({ attribute }) => attribute.code?.start === span.start);
     if (!found) return problem('unify-crossing', { path: scene.request.file.path, span }, crossing.value);
