@@ -11,7 +11,7 @@ import {
   type Seam,
   type SeamEntry,
 } from '../core/index.js';
-import { isProblem } from '../core/index.js';
+import { isProblem, type Project } from '../core/index.js';
 import { Journal } from '../node/journal.js';
 import type { ProjectTypes, TypeError } from '../node/types.js';
 import type { ChangeDocument } from './formats.js';
@@ -90,9 +90,15 @@ export function endStep(session: Session, ending: Ending, options: StepOptions):
 
 /** The type checker of the project, where the file has types. */
 export async function typesFor(session: Session, path: string): Promise<ProjectTypes | undefined> {
-  if (!/\.(?:[cm]?tsx?|vue)$/.test(path)) return undefined;
+  if (!hasTypes(session.project, path)) return undefined;
   const { ProjectTypes } = await import('../node/types.js');
   return new ProjectTypes(session.root, session.project.files, path);
+}
+
+export function hasTypes(project: Project, path: string): boolean {
+  const file = project.source(path);
+  if (isProblem(file)) return false;
+  return file.language.typed ? file.language.typed(file, project.ports) !== undefined : /\.[cm]?tsx?$/.test(path);
 }
 
 /** New type errors, and no others. */
@@ -106,6 +112,8 @@ export async function checkTypes(
   if (oracle.config === undefined) return { answer: 'skipped', errors: [], reason: 'the project has no tsconfig.json' };
   const { newErrors } = await import('../node/types.js');
   const paths = change.files.map((f) => f.path);
+  if (!paths.some((path) => oracle.checks(path)))
+    return { answer: 'skipped', errors: [], reason: 'errors inside of these files are not looked for yet' };
   oracle.use(applied(session.project.files, change), paths);
   const errors = newErrors(before, oracle.errors(paths));
   return { answer: errors.length > 0 ? 'worse' : 'same', errors };

@@ -53,16 +53,20 @@ function selectorsOf(text: string): Selector[] {
 function selectorOf({ nodes }: SelectorParser.Selector): Selector {
   let reach: Selector['reach'] = 'scoped';
   let subject: Compound = NOTHING;
-  let before = NOTHING;
+  const others: Compound[] = [];
   for (const node of nodes) {
     // `.a ::v-deep .b` and `.a >>> .b`: what stands behind is out of scope.
     const isDeep =
       (node.type === 'combinator' && node.value.trim() === '>>>') ||
       (node.type === 'tag' && node.value === '/deep/') ||
       (node.type === 'pseudo' && /^::?(?:v-)?deep$/.test(node.value));
-    if (isDeep) return { subject: subject === NOTHING ? before : subject, reach };
-    if (node.type === 'combinator') [before, subject] = [subject, NOTHING];
-    else if (node.type === 'tag') subject = { ...subject, tag: node.value.toLowerCase() };
+    if (isDeep && subject === NOTHING && others.length > 0) subject = others.pop()!;
+    if (isDeep) return { subject, others, reach };
+    if (node.type === 'combinator') {
+      others.push(subject);
+      subject = NOTHING;
+    }
+    if (node.type === 'tag') subject = { ...subject, tag: node.value.toLowerCase() };
     else if (node.type === 'class') subject = { ...subject, classes: [...subject.classes, node.value] };
     else if (node.type === 'id') subject = { ...subject, id: node.value };
     else if (node.type === 'pseudo') {
@@ -71,7 +75,7 @@ function selectorOf({ nodes }: SelectorParser.Selector): Selector {
       if (/^::?(?:v-)?global$/.test(node.value)) reach = 'everywhere';
     }
   }
-  return { subject, reach };
+  return { subject, others, reach };
 }
 
 /** `*`, or the place of an element of which only pseudo classes are named. */

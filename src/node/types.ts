@@ -77,9 +77,12 @@ export class ProjectTypes implements TypeOracle {
       composite: false,
     };
     const packages = Object.keys(SHIMS) as (keyof typeof SHIMS)[];
-    this.#shims = packages.filter(
-      (name) => !ts.resolveModuleName(name, join(root, near), this.#options, ts.sys).resolvedModule,
-    );
+    // Vue's own types take apart what a ref holds, and the names that the author gave to types are lost on the way.
+    const isShimmed = (name: string) =>
+      name === 'vue'
+        ? isDerived(near)
+        : !ts.resolveModuleName(name, join(root, near), this.#options, ts.sys).resolvedModule;
+    this.#shims = packages.filter(isShimmed);
     const rootNames = (parsed?.fileNames ?? []).map((f) => f.replaceAll('\\', '/'));
     this.#service = ts.createLanguageService(
       this.#host(rootNames, join(root, near)),
@@ -163,6 +166,11 @@ export class ProjectTypes implements TypeOracle {
             message: ts.flattenDiagnosticMessageText(d.messageText, ' '),
           }));
       });
+  }
+
+  /** Whether `errors` looks into a file. */
+  checks(path: string): boolean {
+    return !isDerived(path);
   }
 
   dispose(): void {

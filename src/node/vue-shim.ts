@@ -1,6 +1,6 @@
 /**
- * Just enough of Vue's types for a project whose packages are not installed. Only ever seen by the type checker, and only
- * when `vue` cannot be resolved.
+ * As much of Vue's types as the types of values need, for the texts that are made from Vue files. Here a ref holds what it
+ * was given, by the name that its author wrote; nothing is unwrapped further.
  */
 export const VUE_SHIM = `
 declare module 'vue' {
@@ -28,6 +28,46 @@ declare module 'vue' {
   export function useAttrs(): any;
   export function useTemplateRef<T = any>(name: string): Ref<T | null>;
   export function defineComponent(options: any): new () => any;
+  export type MaybeRef<T = any> = T | Ref<T>;
+  export type MaybeRefOrGetter<T = any> = T | Ref<T> | (() => T);
+  export type UnwrapRef<T> = T extends Ref<infer V> ? V : T;
+  export interface WritableComputedRef<T = any> extends Ref<T> {}
+  export interface ShallowRef<T = any> extends Ref<T> {}
+  export interface InjectionKey<T> { readonly key?: T }
+  export type Component = any;
+  export type VNode = any;
+  export type App = any;
+  export type Slots = any;
+  export type ComponentPublicInstance = any;
+  export type StyleValue = any;
+  export type ButtonHTMLAttributes = HTMLAttributes;
+  export type InputHTMLAttributes = HTMLAttributes;
+  export type AnchorHTMLAttributes = HTMLAttributes;
+  export function unref<T>(value: T | Ref<T>): T;
+  export function toValue<T>(value: T | Ref<T> | (() => T)): T;
+  export function isRef(value: any): value is Ref;
+  export function toRaw<T>(value: T): T;
+  export function markRaw<T>(value: T): T;
+  export function customRef<T>(make: any): Ref<T>;
+  export function triggerRef(value: Ref): void;
+  export function watchPostEffect(run: () => void): any;
+  export function watchSyncEffect(run: () => void): any;
+  export function onBeforeMount(run: () => void): void;
+  export function onBeforeUpdate(run: () => void): void;
+  export function onUpdated(run: () => void): void;
+  export function onBeforeUnmount(run: () => void): void;
+  export function onActivated(run: () => void): void;
+  export function onDeactivated(run: () => void): void;
+  export function onErrorCaptured(run: (...args: any[]) => any): void;
+  export function getCurrentInstance(): any;
+  export function defineAsyncComponent(load: any): any;
+  export function resolveComponent(name: string): any;
+  export function useModel<T = any>(props: any, name: string): Ref<T>;
+  export function useId(): string;
+  export function h(...args: any[]): any;
+  export function createApp(...args: any[]): any;
+  export function effectScope(): any;
+  export const Fragment: any, Teleport: any, Suspense: any, KeepAlive: any, Transition: any, TransitionGroup: any;
   export type PropType<T> = { new (...args: any[]): T } | { (): T };
   export type HTMLAttributes = { class?: any; [name: string]: any };
 }

@@ -1,6 +1,6 @@
 /** `unify` and `frame`: one component, function, hook or layout for the places of a repeat; proven, checked, written. */
 import { didYouMean, findRepeats, isProblem, problem, unify, type Problem, type Repeats } from '../../core/index.js';
-import { checkTypes, endStep, typesFor, type StepOptions } from '../ending.js';
+import { checkTypes, endStep, hasTypes, typesFor, type StepOptions } from '../ending.js';
 import { EXIT, type Host } from '../host.js';
 import { report } from '../say.js';
 import { colorsFor, openSession, type Session } from '../session.js';
@@ -73,7 +73,7 @@ export async function unifyCommand(
 }
 
 async function oracleFor(session: Session, files: readonly string[]) {
-  const typed = files.find((path) => /\.[cm]?tsx?$/.test(path));
+  const typed = files.find((path) => hasTypes(session.project, path));
   return typed === undefined ? undefined : typesFor(session, typed);
 }
 

@@ -38,6 +38,8 @@ export interface StyleOther extends Span {
 export interface Selector {
   /** The element that carries the scope: the last one in front of `:deep()`. */
   readonly subject: Compound;
+  /** What must stand around it or before it. */
+  readonly others: readonly Compound[];
   /** `outlet`: content that was passed in; `everywhere`: outside of every scope. */
   readonly reach: 'scoped' | 'outlet' | 'everywhere';
 }

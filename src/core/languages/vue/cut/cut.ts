@@ -88,8 +88,10 @@ function losesSpace({ nodes, region, text }: Scene): boolean {
   const isText = (node: Markup) => node.kind === 'text' || node.kind === 'expression';
   const first = nodes[0]!;
   const last = nodes[nodes.length - 1]!;
-  return (isText(first) && first.kind !== 'text' && /\s/.test(text[region.start - 1] ?? '') && nodes.length > 1) ||
-    (isText(last) && last.kind !== 'text' && /\s/.test(text[region.end] ?? '') && nodes.length > 1);
+  return (
+    (isText(first) && first.kind !== 'text' && /\s/.test(text[region.start - 1] ?? '') && nodes.length > 1) ||
+    (isText(last) && last.kind !== 'text' && /\s/.test(text[region.end] ?? '') && nodes.length > 1)
+  );
 }
 
 /** Names that the styles of the region read cross as well. */

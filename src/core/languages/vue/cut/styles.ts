@@ -7,7 +7,15 @@ import { walkMarkup } from '../../../markup/walk.js';
 import { within } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { wholeLines } from '../../imports.js';
-import { mayMatch, styledOf, type Selector, type Styled, type StyleEntry, type StyleRule } from '../../stylesheet.js';
+import {
+  mayMatch,
+  styledOf,
+  type Compound,
+  type Selector,
+  type Styled,
+  type StyleEntry,
+  type StyleRule,
+} from '../../stylesheet.js';
 import type { Block } from '../sfc.js';
 import { hasAttribute } from '../sfc.js';
 import type { Habits } from './habits.js';
@@ -44,6 +52,8 @@ interface Sides {
   readonly region: readonly Styled[];
   readonly roots: readonly Styled[];
   readonly rest: readonly Styled[];
+  /** What the region stands in. */
+  readonly around: readonly Styled[];
   readonly outlets: { readonly region: boolean; readonly rest: boolean };
 }
 
@@ -62,6 +72,7 @@ function scopedSides(scene: Scene, others: readonly Scene[]): Sides {
     // Only a lone root keeps the scope of its host.
     roots: roots.length === 1 ? roots.map(styledOf) : [],
     rest: rest.map(styledOf),
+    around: rest.filter((e) => e.start <= scene.region.start && e.end >= scene.region.end).map(styledOf),
     outlets: { region: own > 0, rest: outlets > own },
   };
 }
@@ -86,6 +97,7 @@ function moduleSides(scene: Scene): Sides {
   return {
     region: [named(text.slice(region.start, region.end))],
     roots: [],
+    around: [],
     rest: [named(text.slice(0, region.start) + text.slice(region.end))],
     outlets: { region: false, rest: false },
   };
@@ -159,8 +171,12 @@ type Fate = 'stays' | 'moves' | 'both';
 function fateOf(rule: StyleRule, sides: Sides): Fate {
   const matches = (selector: Selector, list: readonly Styled[], outlet: boolean) =>
     selector.reach === 'outlet' ? outlet : list.some((element) => mayMatch(selector.subject, element));
+  // What must stand around an element, and stands elsewhere in this template, is meant for what is there.
+  const isElsewhere = (c: Compound) =>
+    sides.rest.some((e) => mayMatch(c, e)) && ![...sides.region, ...sides.around].some((e) => mayMatch(c, e));
+  const inRegion = (s: Selector) => matches(s, sides.region, sides.outlets.region) && !s.others.some(isElsewhere);
   if (rule.selectors.some((s) => s.reach === 'everywhere')) return 'stays';
-  if (!rule.selectors.some((s) => matches(s, sides.region, sides.outlets.region))) return 'stays';
+  if (!rule.selectors.some(inRegion)) return 'stays';
   return rule.selectors.some((s) => matches(s, sides.rest, sides.outlets.rest)) ? 'both' : 'moves';
 }
 

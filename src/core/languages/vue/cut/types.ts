@@ -133,7 +133,7 @@ class Typing {
     const { quote: q, semi, pad } = habits;
     const from = relativeSource(target, scene.request.file.path);
     const lines = repeatedImports(importing, imported, target, habits).map((line) =>
-      line.replace(/^import (?!type\b)/, 'import type '),
+      line.replace(/^import (?!type\b)/, 'import type ').replace(/([{,]\s*)type\s+(?=\w)/g, '$1'),
     );
     const others = [...this.#foreign].flatMap(([name, at]) => {
       const source = 'module' in at ? at.module : relativeSource(target, at.path).replace(/\.tsx?$/, '');

@@ -1,0 +1,203 @@
+/** Wrong rewrites of Vue components, planted one by one: the proof must not call any of them the same. */
+import { describe, expect, it } from 'vitest';
+import { proveFiles, unresolvedNames } from '../src/core/index.js';
+import { memoryProject } from './support/projects.js';
+
+const SETUP = `<script setup lang="ts">
+import { ref } from 'vue';
+import Weight from './Weight.vue';
+
+const props = defineProps<{ hives: any[]; limit?: number }>();
+defineEmits(['picked']);
+const open = ref(true);
+const query = ref('');
+const form = ref({ name: '' });
+const choose = (hive: any) => (query.value = hive.name);
+const drop = (hive: any, at: number) => (form.value.name = hive.name + at);
+</script>
+
+<template>
+  <main>
+    <ul v-if="open">
+      <li v-for="(hive, i) in hives" :key="hive.id" :class="{ odd: i % 2 }" class="row" @click="choose(hive)">
+        <b :title="query">{{ hive.name }}</b>
+        <Weight :kilos="hive.kilos" @drop.once="drop(hive, i)" />
+        <input v-model.trim="query">
+        <p v-if="hive.kilos > 3" v-show="open">heavy</p>
+        <p v-else>light</p>
+        <slot name="tail" :hive="hive">none</slot>
+        <a @click.stop="$emit('picked', hive)">pick</a>
+      </li>
+    </ul>
+  </main>
+</template>
+`;
+
+const HOST = SETUP.replace(
+  /<li v-for[\s\S]*<\/li>/,
+  `<HiveRow
+        v-for="(hive, i) in hives"
+        :key="hive.id"
+        :hive="hive"
+        :i="i"
+        :open="open"
+        v-model:query="query"
+        @choose="choose(hive)"
+        @drop="drop(hive, i)"
+        @picked="$emit('picked', hive)"
+      >
+        <template #tail="slotProps"><slot name="tail" v-bind="slotProps">none</slot></template>
+      </HiveRow>`,
+).replace("import Weight from './Weight.vue';", "import HiveRow from './HiveRow.vue';");
+
+const ROW = `<script setup lang="ts">
+import Weight from './Weight.vue';
+
+defineProps<{ hive: any; i: number; open: boolean }>();
+defineEmits(['choose', 'drop', 'picked']);
+const query = defineModel<string>('query');
+</script>
+
+<template>
+  <li :class="{ odd: i % 2 }" class="row" @click="$emit('choose')">
+    <b :title="query">{{ hive.name }}</b>
+    <Weight :kilos="hive.kilos" @drop.once="$emit('drop')" />
+    <input v-model.trim="query">
+    <p v-if="hive.kilos > 3" v-show="open">heavy</p>
+    <p v-else>light</p>
+    <slot name="tail" :hive="hive" />
+    <a @click.stop="$emit('picked')">pick</a>
+  </li>
+</template>
+`;
+
+const WEIGHT = `<script setup>\ndefineProps(['kilos']);\ndefineEmits(['drop']);\n</script>\n\n<template><i>{{ kilos }}</i></template>\n`;
+
+/** The file that is wrong, what was right in it, and what stands there instead. */
+type Fault = readonly ['host' | 'row', string, string];
+
+const faults: readonly Fault[] = [
+  ['host', ':hive="hive"\n', ''],
+  ['host', ':i="i"', ':i="i + 1"'],
+  ['host', ':open="open"', ':open="true"'],
+  ['host', 'v-model:query="query"', ':query="query"'],
+  ['host', 'v-model:query="query"', 'v-model:query="form.name"'],
+  ['host', '@choose="choose(hive)"', ''],
+  ['host', '@choose="choose(hive)"', '@choose="choose"'],
+  ['host', '@drop="drop(hive, i)"', '@drop="drop(i, hive)"'],
+  ['host', '@drop="drop(hive, i)"', '@drop="choose(hive)"'],
+  ['host', ':key="hive.id"', ':key="i"'],
+  ['host', '        :key="hive.id"\n', ''],
+  ['host', 'v-if="open"', 'v-show="open"'],
+  ['host', 'v-bind="slotProps">none', '>none'],
+  ['host', '>none</slot>', '>nothing</slot>'],
+  ['host', 'name="tail" v-bind', 'name="head" v-bind'],
+  ['host', ':hive="hive"', ':hive="hive" class="wide"'],
+  ['host', ':hive="hive"', ':hive="hive" :query="query"'],
+  ['host', "import HiveRow from './HiveRow.vue';\n", ''],
+  ['host', 'query.value = hive.name', 'query.value = hive.id'],
+  ['row', ':class="{ odd: i % 2 }"', ''],
+  ['row', 'class="row"', 'class="rows"'],
+  ['row', 'odd: i % 2', 'even: i % 2'],
+  ['row', '{{ hive.name }}', '{{ hive.id }}'],
+  ['row', '>heavy<', '> heavy<'],
+  ['row', '@drop.once', '@drop'],
+  ['row', 'v-model.trim', 'v-model'],
+  ['row', 'v-model.trim="query"', ':value="query"'],
+  ['row', 'hive.kilos > 3', 'hive.kilos >= 3'],
+  ['row', '<p v-else>light</p>', ''],
+  ['row', 'v-else', 'v-if="open"'],
+  ['row', 'v-show="open"', 'v-if="open"'],
+  ['row', '<slot name="tail" :hive="hive" />', '<slot name="tail" />'],
+  ['row', '<slot name="tail" :hive="hive" />', ''],
+  ['row', '@click.stop', '@click'],
+  ['row', "$emit('picked')", "$emit('choose')"],
+  ['row', '@click="$emit(\'choose\')"', '@dblclick="$emit(\'choose\')"'],
+  ['row', "import Weight from './Weight.vue';", "import Weight from './Other.vue';"],
+  ['row', "import Weight from './Weight.vue';\n", ''],
+  ['row', 'hive: any; ', ''],
+  ['row', "const query = defineModel<string>('query');", "import { ref } from 'vue';\nconst query = ref('');"],
+  ['row', 'defineEmits', "import { onMounted } from 'vue';\nonMounted(() => console.log(1));\ndefineEmits"],
+];
+
+describe('planted faults in Vue', () => {
+  const before = memoryProject({ 'App.vue': SETUP, 'Weight.vue': WEIGHT, 'Other.vue': WEIGHT });
+  const judge = (host: string, row: string) => {
+    const files = { 'App.vue': host, 'HiveRow.vue': row, 'Weight.vue': WEIGHT, 'Other.vue': WEIGHT };
+    const after = memoryProject(files);
+    const paths = ['App.vue', 'HiveRow.vue'];
+    const { answer } = proveFiles(before, after, paths);
+    return answer === 'same' && unresolvedNames(before, after, paths).length > 0 ? 'unresolved' : answer;
+  };
+
+  it('the right rewrite is the same', () => {
+    expect(judge(HOST, ROW)).toBe('same');
+  });
+
+  it.each(faults)('in the %s: %j becomes %j', (file, right, wrong) => {
+    const text = file === 'host' ? HOST : ROW;
+    expect(text).toContain(right);
+    const changed = text.replace(right, wrong);
+    expect(judge(file === 'host' ? changed : HOST, file === 'row' ? changed : ROW)).not.toBe('same');
+  });
+});
+
+const OPTIONS = `<template>
+  <div>
+    <p :title="title">{{ total }} of {{ limit }}</p>
+    <button @click="add(2)">{{ count }}</button>
+  </div>
+</template>
+
+<script>
+import HiveNote from './HiveNote.vue';
+
+export default {
+  name: 'HiveCount',
+  components: { HiveNote },
+  mixins: [],
+  props: { title: String, limit: { type: Number, default: 3 } },
+  data() {
+    return { count: 0 };
+  },
+  computed: {
+    total() {
+      return this.count * 2;
+    },
+  },
+  watch: {
+    count() {
+      this.$emit('counted', this.count);
+    },
+  },
+  methods: {
+    add(by) {
+      this.count += by;
+    },
+  },
+};
+</script>
+`;
+
+describe('planted faults in the options of a component', () => {
+  it.each([
+    ['default: 3', 'default: 4'],
+    ['count: 0', 'count: 1'],
+    ['this.count * 2', 'this.count * 3'],
+    ["'counted'", "'count'"],
+    ['this.count += by', 'this.count -= by'],
+    ['this.count += by', 'count += by'],
+    ['watch: {', 'created() {},\n  watch: {'],
+    ['mixins: []', 'mixins: [HiveNote]'],
+    ['add(2)', 'add(3)'],
+    ['{{ count }}', '{{ limit }}'],
+    ['{{ count }}', '{{ counts }}'],
+    [':title="title"', 'title="title"'],
+    ["name: 'HiveCount'", "name: 'Hives'"],
+  ])('%j becomes %j', (right, wrong) => {
+    expect(OPTIONS).toContain(right);
+    const files = (text: string) => memoryProject({ 'App.vue': text, 'HiveNote.vue': '<template><b /></template>' });
+    const proof = proveFiles(files(OPTIONS), files(OPTIONS.replace(right, wrong)), ['App.vue']);
+    expect(proof.answer).not.toBe('same');
+  });
+});
