@@ -171,13 +171,16 @@ type Fate = 'stays' | 'moves' | 'both';
 function fateOf(rule: StyleRule, sides: Sides): Fate {
   const matches = (selector: Selector, list: readonly Styled[], outlet: boolean) =>
     selector.reach === 'outlet' ? outlet : list.some((element) => mayMatch(selector.subject, element));
-  // What must stand around an element, and stands elsewhere in this template, is meant for what is there.
-  const isElsewhere = (c: Compound) =>
-    sides.rest.some((e) => mayMatch(c, e)) && ![...sides.region, ...sides.around].some((e) => mayMatch(c, e));
-  const inRegion = (s: Selector) => matches(s, sides.region, sides.outlets.region) && !s.others.some(isElsewhere);
+  // What must stand around an element, and stands only on the other side of this template, is meant for what is there.
+  const any = (list: readonly Styled[], c: Compound) => list.some((e) => mayMatch(c, e));
+  const near = [...sides.region, ...sides.around];
+  const onlyRest = (c: Compound) => any(sides.rest, c) && !any(near, c);
+  const onlyRegion = (c: Compound) => any(sides.region, c) && !any(sides.rest, c);
+  const inRegion = (s: Selector) => matches(s, sides.region, sides.outlets.region) && !s.others.some(onlyRest);
+  const inRest = (s: Selector) => matches(s, sides.rest, sides.outlets.rest) && !s.others.some(onlyRegion);
   if (rule.selectors.some((s) => s.reach === 'everywhere')) return 'stays';
   if (!rule.selectors.some(inRegion)) return 'stays';
-  return rule.selectors.some((s) => matches(s, sides.rest, sides.outlets.rest)) ? 'both' : 'moves';
+  return rule.selectors.some(inRest) ? 'both' : 'moves';
 }
 
 function rulesIn(entries: readonly StyleEntry[]): StyleRule[] {

@@ -135,9 +135,12 @@ class Typing {
     const lines = repeatedImports(importing, imported, target, habits).map((line) =>
       line.replace(/^import (?!type\b)/, 'import type ').replace(/([{,]\s*)type\s+(?=\w)/g, '$1'),
     );
+    const known = new Set([...imported.map((v) => v.name), ...own]);
     const others = [...this.#foreign].flatMap(([name, at]) => {
       const source = 'module' in at ? at.module : relativeSource(target, at.path).replace(/\.tsx?$/, '');
-      return mentioned(name) ? [`import type {${pad}${name}${pad}} from ${q}${source}${q}${semi}`] : [];
+      return mentioned(name) && !known.has(name)
+        ? [`import type {${pad}${name}${pad}} from ${q}${source}${q}${semi}`]
+        : [];
     });
     return {
       imports: [
