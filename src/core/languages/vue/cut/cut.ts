@@ -138,7 +138,11 @@ function registeredIn(scene: Scene, { moduleLevel }: Boundary): string[] {
 }
 
 function seamOf(crossings: readonly Typed[]): Seam {
-  const entry = ({ name, type }: Typed): SeamEntry => ({ name, ...(type === undefined ? {} : { type }) });
+  const entry = ({ name, type, given, optional }: Typed): SeamEntry => ({
+    name,
+    ...(type === undefined ? {} : { type }),
+    ...(given?.optional || optional ? { optional: true } : {}),
+  });
   return {
     props: crossings.filter((c) => c.kind === 'prop' || c.kind === 'model').map(entry),
     events: crossings
