@@ -25,7 +25,7 @@ const problem = z.object({
 const component = z.object({
   id: z.string().describe('path#Name'),
   name: z.string(),
-  kind: z.enum(['function', 'class', 'helper']),
+  kind: z.enum(['function', 'class', 'helper', 'page']),
   path: z.string(),
   lines,
   range,

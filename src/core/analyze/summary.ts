@@ -7,7 +7,7 @@ import { Lines } from '../text/lines.js';
 import { summarize, tagsIn, type ComponentSummary } from './measures.js';
 
 /** Changes whenever a summary of the same text would come out otherwise. */
-export const SUMMARY_VERSION = 1;
+export const SUMMARY_VERSION = 2;
 
 export interface FileSummary {
   readonly path: string;

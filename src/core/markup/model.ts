@@ -135,8 +135,8 @@ export interface Binding extends Span {
 export type Deed = 'loads data' | 'holds a subscription' | 'touches refs' | 'runs timers' | 'keeps storage';
 
 export interface ComponentModel extends Span {
-  /** `helper`: a function that returns markup but is called, not used as a tag. */
-  readonly kind: 'function' | 'class' | 'helper';
+  /** `helper`: a function that returns markup but is called, not used as a tag. `page`: a document that nothing shows. */
+  readonly kind: 'function' | 'class' | 'helper' | 'page';
   readonly name: string;
   readonly exported: 'default' | 'named' | 'none';
   readonly props: readonly Prop[];
