@@ -141,7 +141,7 @@ export abstract class CodeComparison {
       case 'rest':
         return code;
       case 'code': {
-        if (this.later > env.later && !isStable(value.code)) {
+        if (this.later > env.later && !isStable(value.code) && !isTarget(code)) {
           throw new Mismatch(
             'different',
             `"${textOf(value.code)}" is now read while rendering; before, it was read later`,
@@ -630,4 +630,10 @@ export abstract class CodeComparison {
   protected differ(a: Code, b: Code, message: string): never {
     throw new Mismatch('different', message, place(a), place(b));
   }
+}
+
+/** Whether a name is only given a new value here, and not read. */
+function isTarget({ node, module }: Code): boolean {
+  const parent = module.scopes.parentOf(node);
+  return parent?.type === 'AssignmentExpression' && parent.left === node && parent.operator === '=';
 }

@@ -5,6 +5,7 @@ import type { Span } from '../text/edits.js';
 
 type Parts = Record<string, unknown>;
 
+// eslint-disable-next-line @typescript-eslint/no-unnecessary-type-parameters -- the caller says what it makes
 function make<T extends Node>(type: string, { start, end }: Span, parts: Parts): T {
   return { type, start, end, range: [start, end], ...parts } as unknown as T;
 }

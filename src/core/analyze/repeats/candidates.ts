@@ -261,7 +261,7 @@ function nearGroups(forms: Forms, shapes: Shapes, singles: Buckets, leave: Reado
 function frameGroups(forms: Forms, shapes: Shapes, roots: readonly number[]): CandidateGroup[] {
   const edges = new Map<number, number[]>();
   const joined = new Joined<number>();
-  for (const root of roots) {
+  for (const root of roots.flatMap((r) => wrapped(forms, r))) {
     const siblings = siblingsIn(forms, root);
     if (siblings.length < 2 || !forms.labelOf(root).startsWith('<')) continue;
     for (const edge of [0, siblings.length - 1]) {
@@ -279,6 +279,22 @@ function frameGroups(forms: Forms, shapes: Shapes, roots: readonly number[]): Ca
     .groups()
     .map((nodes) => ({ kind: 'frame', places: nodes.sort((x, y) => x - y).map((n) => placeOf(forms, n)) }));
 }
+
+/** A root, and what wrappers around nearly all of a page hold. */
+function wrapped(forms: Forms, root: number): number[] {
+  const chain = [root];
+  for (let at = root; chain.length < MOST_WRAPPERS;) {
+    const inner = siblingsIn(forms, at).find((node) => forms.size[node]! > forms.size[root]! * NEARLY_ALL);
+    if (inner === undefined) break;
+    chain.push(inner);
+    at = inner;
+  }
+  return chain;
+}
+
+const MOST_WRAPPERS = 4;
+/** Share of a page that the content of a wrapper has. */
+const NEARLY_ALL = 0.8;
 
 /** Elements of a head or foot by label and order; attributes may differ, as on the active entry of a navigation. */
 function frameSketch(forms: Forms, shapes: Shapes, node: number): number {

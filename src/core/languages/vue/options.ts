@@ -60,7 +60,7 @@ function optionStatements(
   ): Node => {
     const entries = keys.map(({ name: key, node }) => ({
       key,
-      value: make.identifier(`this.${key}`, make.at(node.range[0])) as Node,
+      value: make.identifier(`this.${key}`, make.at(node.range[0])),
     }));
     return make.declaration(kind, make.pattern(entries, make.at(at.start)), init, at);
   };
@@ -98,9 +98,7 @@ function asObject(value: Node): Node {
   const list = bare(value);
   if (list.type !== 'ArrayExpression') return value;
   return make.object(
-    list.elements.flatMap((e) =>
-      e?.type === 'Literal' ? [{ key: String(e.value), value: e as Node, span: spanOf(e) }] : [],
-    ),
+    list.elements.flatMap((e) => (e?.type === 'Literal' ? [{ key: String(e.value), value: e, span: spanOf(e) }] : [])),
     spanOf(list),
   );
 }

@@ -56,7 +56,7 @@ export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>
         return init === n.init ? n : ({ ...n, init } as Node);
       }
       if (n.type === 'Property' && n.shorthand && n.value.type === 'Identifier' && isRef(n.value))
-        return { ...n, shorthand: false, value: itself(n.value) } as Node;
+        return { ...n, shorthand: false, value: itself(n.value) };
       return n.type === 'Identifier' && isRef(n) ? itself(n) : undefined;
     };
     return rewrite(opened(node), replace);

@@ -71,7 +71,7 @@ export function parseSfc(file: SourceFile, ports: Ports): Sfc | Problem {
 }
 
 function blockFrom(node: ElementNode): Block {
-  const { innerLoc } = node as ElementNode & { innerLoc?: ElementNode['loc'] };
+  const { innerLoc } = node;
   const inner = innerLoc ?? node.loc;
   return {
     node,

@@ -46,7 +46,9 @@ export function isWorthNothing(forms: Forms, kind: string, alignment: Alignment,
   const { first, end } = alignment.places[alignment.reference]!;
   const fixed = fixedSize(forms, alignment);
   if (fixed < weight(forms, first, end) * (1 - MOST_DIFFERENT)) return kind !== 'frame' || fixed < 16;
-  if (inputs.length > Math.min(MOST_INPUTS, 3 + fixed / 4)) return true;
+  // Whole pages may differ in more: a long menu marks another entry on each of them.
+  const most = kind === 'frame' ? Math.max(MOST_INPUTS, fixed / TOKENS_AN_INPUT) : MOST_INPUTS;
+  if (inputs.length > Math.min(most, 3 + fixed / 4)) return true;
   if (DRAWING.test(forms.labelOf(first))) return true;
   if (fixed < LEAST_USE && isMereUse(forms, first)) return true;
   return substance(forms, alignment) < LEAST_SUBSTANCE;
@@ -54,6 +56,8 @@ export function isWorthNothing(forms: Forms, kind: string, alignment: Alignment,
 
 /** What differs in more ways than this is not one thing. */
 const MOST_INPUTS = 10;
+/** Fixed tokens of a frame from which it may have one input more. */
+const TOKENS_AN_INPUT = 120;
 /** Parts of a drawing are data. */
 const DRAWING =
   /^<(?:path|g|circle|ellipse|rect|line|polyline|polygon|defs|stop|linearGradient|radialGradient|clipPath|mask|filter|Path|G|Circle|Rect|Line|Polygon|Defs|Stop|ClipPath|Mask)>$/;

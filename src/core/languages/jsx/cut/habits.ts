@@ -1,7 +1,5 @@
 /** How the project writes its components: measured from the host's file, so that new files follow. */
 import type { TSESTree } from '@typescript-eslint/types';
-import { basename, dirname, extname } from '../../../files/paths.js';
-import type { Project } from '../../../project/project.js';
 import type { Program } from '../../../script/parser.js';
 import { isFunction } from '../../../script/walk.js';
 import { indentUnitOf, lineEndOf } from '../../../text/layout.js';

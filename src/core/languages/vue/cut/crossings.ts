@@ -8,7 +8,7 @@ import type { Attribute, ElementNode } from '../../../markup/model.js';
 import { problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
 import type { Crossed } from '../../../steps/cutting.js';
-import { identifierEnd, type Reference, type Variable } from '../../../script/scopes.js';
+import type { Reference, Variable } from '../../../script/scopes.js';
 import { bare, isFunction, nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
 import { applyEdits, type Span } from '../../../text/edits.js';
 import { keysOf, pascal, propertyOf } from '../definition.js';
@@ -321,7 +321,8 @@ function mustStay(scene: Scene, code: Span, models: ReadonlySet<Variable>): bool
     if (!variable || variable.defs.length === 0) return OWN.has((identifier as TSESTree.Identifier).name);
     if (isInner(scene, variable)) return false;
     if (scene.lowered.scopes.isModuleLevel(variable)) return isDeclaredHere(scene, variable) && reference.isWrite();
-    if (models.has(variable)) return isCalled(scene, identifier);
+    // What a model was set to is known to its owner first: reading it again stays there.
+    if (models.has(variable)) return !reference.isWriteOnly();
     if (variable.name.startsWith(emitBinding(''))) return true;
     if (reference.isWrite() || writesInto(scene, identifier) || isCalled(scene, identifier)) return true;
     if (scene.lowered.scopes.isReassigned(variable)) return true;
@@ -531,7 +532,7 @@ function crossingSlot(
   const at = { path: scene.request.file.path, span: { start, end } };
   const tag = tagAt(scene.sfc.shown, start);
   const first = outlet.fallback?.[0];
-  const fallback = first && { start: first.start, end: outlet.fallback![outlet.fallback!.length - 1]!.end };
+  const fallback = first && { start: first.start, end: outlet.fallback[outlet.fallback.length - 1]!.end };
   const bindsOutside = (r: Reference) =>
     r.resolved && isInner(scene, r.resolved) && !r.resolved.identifiers.some((id) => within(spanOf(id), fallback!));
   if (!tag || (fallback && leaving(scene, fallback).some(bindsOutside))) return problem('region-outlet', at);
