@@ -120,7 +120,7 @@ async function looks(files: FileSet): Promise<unknown[]> {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`http://127.0.0.1:${(server.address() as { port: number }).port}/`);
     await page.click('.hives > :nth-child(3)');
-    await page.click('#figure-queens');
+    await page.click('#figure-lightest');
     return await page.evaluate(`[...document.querySelectorAll('#app *')].map((element) => {
       const style = getComputedStyle(element);
       return [element.tagName, ...[...style].filter((name) => !name.startsWith('--')).map((name) => name + ':' + style.getPropertyValue(name))];

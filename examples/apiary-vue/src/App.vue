@@ -20,6 +20,7 @@ const found = computed(() =>
 );
 const total = computed(() => hives.value.reduce((sum, hive) => sum + hive.kilos, 0));
 const heaviest = computed(() => Math.max(...hives.value.map((one) => one.kilos)));
+const lightest = computed(() => Math.min(...hives.value.map((one) => one.kilos)));
 const oldQueens = computed(() => hives.value.filter((hive) => hive.queen.year < 2025).length);
 const hive = computed(() => hives.value.find((one) => one.id === chosen.value));
 
@@ -68,10 +69,10 @@ function close() {
       </article>
       <article class="figure">
         <span class="mark" aria-hidden="true">◆</span>
-        <h2>Old queens</h2>
-        <p class="value"><HoneyWeight :kilos="oldQueens" /></p>
-        <p class="hint">Replace them before they swarm</p>
-        <button id="figure-queens" type="button" @click="dialog = 'swarm'">About swarms</button>
+        <h2>Lightest hive</h2>
+        <p class="value"><HoneyWeight :kilos="lightest" /></p>
+        <p class="hint">Look at it before winter</p>
+        <button id="figure-lightest" type="button" @click="dialog = 'swarm'">About swarms</button>
       </article>
     </section>
 
