@@ -4,7 +4,7 @@ import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated } from '../../../text/layout.js';
 import { walk } from '../../../script/walk.js';
 import { camelized } from '../markup.js';
-import type { Crossing } from './crossings.js';
+import type { Crossing } from './crossing.js';
 import { hasModels, type Habits } from './habits.js';
 import type { Scene } from './scene.js';
 

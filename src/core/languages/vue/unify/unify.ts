@@ -16,7 +16,7 @@ import { within } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated } from '../../../text/layout.js';
 import { without } from '../../imports.js';
-import { liftedEvent } from '../cut/crossings.js';
+import { liftedEvent } from '../cut/events.js';
 import { finish, prepare, type Prepared } from '../cut/cut.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
 import { hostEdits } from '../cut/host.js';

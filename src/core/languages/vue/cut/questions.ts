@@ -1,0 +1,43 @@
+/** Small questions about a name in a region: what is done to it, and whose it is. */
+import type { Node } from '../../../script/parser.js';
+import type { Variable } from '../../../script/scopes.js';
+import { bare } from '../../../script/walk.js';
+import type { Scene } from './scene.js';
+
+/** Members of an instance that mean another thing in another component. */
+export const OWN = new Set(
+  '$attrs $slots $scopedSlots $listeners $refs $el $parent $children $props $data $options $emit'.split(' '),
+);
+
+/** Declared at the top of the host's module, rather than imported: handed over as a value. */
+export function isDeclaredHere(scene: Scene, variable: Variable): boolean {
+  return !scene.lowered.scopes.isImport(variable) && variable.name !== scene.lowered.name;
+}
+
+/** `form.name = …`, `count++`, `delete form.name`: what hangs on a name is changed. */
+export function writesInto(scene: Scene, identifier: Node): boolean {
+  let node = identifier;
+  for (let parent = scene.lowered.scopes.parentOf(node); parent; parent = scene.lowered.scopes.parentOf(node)) {
+    if (parent.type === 'MemberExpression' && parent.object === node) node = parent;
+    else if (bare(parent) !== parent || parent.type === 'ChainExpression') node = parent;
+    else
+      return (
+        (parent.type === 'AssignmentExpression' && parent.left === node) ||
+        parent.type === 'UpdateExpression' ||
+        (parent.type === 'UnaryExpression' && parent.operator === 'delete')
+      );
+  }
+  return false;
+}
+
+/** Called, by itself or by a method of it. */
+export function isCalled(scene: Scene, identifier: Node): boolean {
+  let node = identifier;
+  for (let parent = scene.lowered.scopes.parentOf(node); parent; parent = scene.lowered.scopes.parentOf(node)) {
+    if (parent.type === 'CallExpression') return parent.callee === node;
+    if (parent.type !== 'ChainExpression' && (parent.type !== 'MemberExpression' || parent.object !== node))
+      return false;
+    node = parent;
+  }
+  return false;
+}
