@@ -91,6 +91,10 @@ const catalogue = {
     `${name} is a directive that only the component around it knows`,
     'register it for the application, or import it from a file of its own',
   ],
+  'region-filter': (name: string) => [
+    `"${name}" is a filter that only the component around it knows`,
+    'register it for the application, or make it a method',
+  ],
   'region-outlet': () => [
     'the slot hands over more than named values, or shows something of the region where nothing is passed in',
     'leave the slot out of the range',

@@ -153,8 +153,29 @@ export function emitBinding(event: string): string {
   return `emit:${event}`;
 }
 
+/** `weight | kilos(2)` of Vue 2 is a call of a filter, unless the component has a value of that name. */
+function filtersOpened(shown: Node, known: ReadonlySet<string>): Node {
+  return rewrite(shown, (node) => {
+    if (node.type !== 'BinaryExpression' || node.operator !== '|') return undefined;
+    const filter = node.right.type === 'CallExpression' ? node.right.callee : node.right;
+    if (filter.type !== 'Identifier' || known.has(filter.name)) return undefined;
+    const args = node.right.type === 'CallExpression' ? node.right.arguments : [];
+    const inside = [node.left, ...args].map((n) => filtersOpened(n, known));
+    return make.call(make.identifier(FILTER + filter.name, spanOf(filter)), inside, spanOf(node));
+  });
+}
+
+/** What stands in front of the name of a filter. */
+export const FILTER = '$filter:';
+
 /** Free names of the template, given the names of the things that they mean. */
-function named(shown: Node, definition: Definition, body: Body, prefix: string, inferred: Set<string>): Node {
+function named(given: Node, definition: Definition, body: Body, prefix: string, inferred: Set<string>): Node {
+  const known = new Set([
+    ...body.visible,
+    ...definition.props.map((p) => p.name),
+    ...definition.members.map((m) => m.name),
+  ]);
+  const shown = filtersOpened(given, known);
   const wrapper = make.block([make.returned(shown, spanOf(shown))], spanOf(shown));
   const program = {
     type: 'Program',

@@ -4,7 +4,7 @@
  * two-way binding a model, an outlet an outlet of the new component that the host fills with its own.
  */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { Attribute } from '../../../markup/model.js';
+import type { Attribute, ElementNode } from '../../../markup/model.js';
 import { problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
 import type { Crossed } from '../../../steps/cutting.js';
@@ -12,7 +12,7 @@ import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { keysOf, pascal, propertyOf } from '../definition.js';
-import { emitBinding } from '../lower.js';
+import { emitBinding, FILTER } from '../lower.js';
 import { camelized } from '../markup.js';
 import { propName, type Add, type Crossing } from './crossing.js';
 import { liftedEvent, mustStay } from './events.js';
@@ -39,6 +39,13 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     if (known) known.sites.push(site);
     else found.set(key, { ...draft, sites: [site] });
   };
+  const own = scene.elements.find((element) => isMadeInPlace(scene, element));
+  if (own)
+    return problem(
+      'region-component',
+      { path: scene.request.file.path, span: { start: own.start, end: own.end } },
+      own.name,
+    );
   const fallbacks = outletsIn(scene).flatMap((outlet) => outlet.fallback ?? []);
   const models = modelled(scene);
   for (const { attribute, element } of attributesIn(scene)) {
@@ -89,6 +96,7 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     const name = (identifier as TSESTree.Identifier).name;
     const at = { path: scene.request.file.path, span: spanOf(identifier) };
     if (!variable || variable.defs.length === 0) {
+      if (isLocalFilter(scene, name)) return problem('region-filter', at, name.slice(FILTER.length));
       if (OWN.has(name) && !addOutletCheck(scene, add, identifier)) return problem('region-instance', at, name);
       continue;
     }
@@ -192,6 +200,22 @@ function inputCrossing(given: Crossed): Omit<Crossing, 'sites'> {
     variable: undefined,
     given,
   };
+}
+
+/** A component that the host registers without a name of the module behind it: `() => import('./HiveMap.vue')`. */
+function isMadeInPlace(scene: Scene, { name, component }: ElementNode): boolean {
+  const { options, components } = scene.lowered.definition;
+  const registered = component && options ? propertyOf(options, 'components') : undefined;
+  return Boolean(
+    registered && keysOf(registered).some((key) => pascal(key.name) === name && !components.has(key.name)),
+  );
+}
+
+/** A filter that only the host registers. */
+function isLocalFilter(scene: Scene, name: string): boolean {
+  const { options } = scene.lowered.definition;
+  const filters = name.startsWith(FILTER) && options ? propertyOf(options, 'filters') : undefined;
+  return Boolean(filters && keysOf(filters).some((key) => FILTER + key.name === name));
 }
 
 /** A directive that the host declares or registers for itself. */

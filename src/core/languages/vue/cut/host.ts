@@ -103,6 +103,11 @@ function registration(
     const named = options.properties.find((p) => p.type === 'Property' && keyName(p.key) === 'name');
     const entry = `components: { ${name} }`;
     if (named) return [{ start: named.range[1], end: named.range[1], text: `,${nl}${indent}${entry}` }];
+    if (options.properties.length === 0) {
+      const inner = habits.scriptIndent + habits.indent;
+      const written = `{${nl}${inner}components: { ${name} }${habits.comma}${nl}${habits.scriptIndent}}`;
+      return [{ ...spanOf(options), text: written }];
+    }
     const start = options.range[0] + 1;
     if (!text.slice(...options.range).includes('\n')) return [{ start, end: start, text: ` ${entry},` }];
     const more = options.properties.length > 0 ? ',' : habits.comma;

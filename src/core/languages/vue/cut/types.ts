@@ -62,6 +62,8 @@ class Typing {
     }
     const answer = typed && this.scene.request.types?.typeAt(this.scene.request.file.path, typed);
     for (const name of answer?.names ?? []) if (name.from !== 'here') this.#foreign.set(name.name, name.from);
+    // A type that nothing is known of would only stand in the way.
+    if (answer && /^(?:unknown|\{\}|never)$/.test(answer.text)) return undefined;
     return answer?.text ?? (variable && this.#declared(variable));
   }
 
