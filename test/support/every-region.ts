@@ -77,7 +77,7 @@ export function cutsEveryRegion(kind: Kind): void {
         for (let seed = first; seed < first + BATCH; seed++) results.push(await check(kind, seed));
         expect(results.flatMap((r) => r.faults)).toEqual([]);
         const total = results.reduce((n, r) => n + r.regions, 0);
-        expect(total).toBeGreaterThan(BATCH);
+        expect(total).toBeGreaterThan(BATCH / 2);
         expect(results.reduce((n, r) => n + r.refused, 0) / total).toBeLessThan(0.1);
       });
     }
