@@ -54,7 +54,6 @@ export function sourceFor(scene: Importing, from: string, to: string): string {
     (s) => s.type === 'ImportDeclaration' && /^\.{1,2}\/.*\.(?:[cm]?[jt]sx?)$/.test(s.source.value),
   );
   const relative = relativeFrom(dirname(from), to);
-  if (extname(to) === '.vue') return relative;
   if (!withExtension) return relative.slice(0, relative.length - extname(to).length);
   const written = scene.script.program.body.find(
     (s): s is TSESTree.ImportDeclaration =>

@@ -14,7 +14,7 @@ import type { Node, ParsedScript } from '../../script/parser.js';
 import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
 import { ScriptScopes } from '../../script/scopes.js';
-import { bare, spanOf } from '../../script/walk.js';
+import { bare, boundNames, spanOf } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
 import { defineOf, type Definition } from './definition.js';
 import { eventProp } from './markup.js';
@@ -53,7 +53,7 @@ export interface Body {
 }
 
 /** Names that a template may use without anybody binding them. */
-export const GLOBALS = new Set(
+const GLOBALS = new Set(
   'Infinity undefined NaN isFinite isNaN parseFloat parseInt decodeURI decodeURIComponent encodeURI encodeURIComponent Math Number Date Array Object Boolean String RegExp Map Set JSON Intl BigInt console Error Symbol arguments'.split(
     ' ',
   ),
@@ -258,12 +258,10 @@ export function emitCall(node: Node, events: Set<string>, isEmit: (callee: Node)
   return make.call(callee, rest.map(inside), spanOf(node));
 }
 
+/** Names that a statement at the top of a module declares or imports. */
 export function declaredNames(statement: Node): string[] {
-  const names: string[] = [];
-  rewrite(statement, (node) => {
-    if (node.type === 'ImportDeclaration') names.push(...node.specifiers.map((s) => s.local.name));
-    if ((node.type === 'FunctionDeclaration' || node.type === 'ClassDeclaration') && node.id) names.push(node.id.name);
-    return undefined;
-  });
-  return names;
+  const node = statement.type === 'ExportNamedDeclaration' && statement.declaration ? statement.declaration : statement;
+  if (node.type === 'ImportDeclaration') return node.specifiers.map((s) => s.local.name);
+  if (node.type === 'VariableDeclaration') return node.declarations.flatMap((d) => boundNames(d.id));
+  return 'id' in node && node.id?.type === 'Identifier' ? [node.id.name] : [];
 }

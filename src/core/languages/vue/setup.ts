@@ -7,15 +7,15 @@ import type { Node } from '../../script/parser.js';
 import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
 import { ScriptScopes, type Variable } from '../../script/scopes.js';
-import { bare, boundNames, calleeName, spanOf } from '../../script/walk.js';
+import { bare, calleeName, spanOf } from '../../script/walk.js';
 import { macroCall, type Definition } from './definition.js';
-import { emitCall, type Body } from './lower.js';
+import { declaredNames, emitCall, type Body } from './lower.js';
 import type { Sfc } from './sfc.js';
 
 /** Calls whose result is read by `.value` in the script and by itself in the template. */
 const REFS = new Set(['ref', 'shallowRef', 'computed', 'customRef', 'toRef', 'defineModel', 'useTemplateRef']);
 
-export function isRefCall(init: Node | null | undefined): boolean {
+function isRefCall(init: Node | null | undefined): boolean {
   return Boolean(init && REFS.has(calleeName(init) ?? ''));
 }
 
@@ -87,7 +87,7 @@ export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>
   const plain = sfc.script?.script.program.body ?? [];
   imports.push(...plain.filter((s) => s.type === 'ImportDeclaration'));
   const module = plain.filter((s) => s.type !== 'ImportDeclaration' && s.type !== 'ExportDefaultDeclaration');
-  for (const statement of plain) for (const name of namesIn(statement)) visible.add(name);
+  for (const statement of plain) for (const name of declaredNames(statement)) visible.add(name);
   return { imports, module, own, described: describedBy(definition), visible, reads };
 }
 
@@ -128,11 +128,4 @@ function describedBy({ macros, options }: Definition): Map<string, Node> {
   }
   if (options) result.set('options', options);
   return result;
-}
-
-function namesIn(statement: TSESTree.ProgramStatement): string[] {
-  const node = statement.type === 'ExportNamedDeclaration' && statement.declaration ? statement.declaration : statement;
-  if (node.type === 'ImportDeclaration') return node.specifiers.map((s) => s.local.name);
-  if (node.type === 'VariableDeclaration') return node.declarations.flatMap((d) => boundNames(d.id));
-  return 'id' in node && node.id?.type === 'Identifier' ? [node.id.name] : [];
 }

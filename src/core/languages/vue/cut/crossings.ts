@@ -86,7 +86,7 @@ export function findCrossings(scene: Scene): Boundary | Problem {
       add(`input ${input.name}`, inputCrossing(input), { span, text: write });
     taken.push(...input.stays);
   }
-  const self = scene.elements.length > 0 ? thisIn(scene) : undefined;
+  const self = thisIn(scene);
   if (self) return problem('region-this', { path: scene.request.file.path, span: self });
   const moduleLevel = new Set<Variable>();
   for (const reference of leaving(scene)) {
