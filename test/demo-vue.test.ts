@@ -2,13 +2,12 @@
  * The Vue demo, made smaller by the steps that its README section names: proven, rendered the same by the server renderer,
  * and styled the same in a real browser.
  */
-import { existsSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import { readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, extname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { chromium } from 'playwright-core';
 import { build } from 'vite';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
@@ -22,14 +21,11 @@ import {
   unify,
   type FileSet,
 } from '../src/core/index.js';
+import { CHROMIUM, openBrowser } from './support/browser.js';
 import { filesBelow, memoryProject } from './support/projects.js';
 import { compileErrors, renderVue } from './support/vue.js';
 
 const HOME = fileURLToPath(new URL('../examples/apiary-vue', import.meta.url));
-const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((p) =>
-  existsSync(p),
-);
-
 const start = new Map([...filesBelow(HOME)].filter(([path]) => !/node_modules|dist|\.verkstad/.test(path)));
 
 type Step = (project: Project) => ReturnType<typeof extract> | ReturnType<typeof unify>;
@@ -112,10 +108,7 @@ async function looks(files: FileSet): Promise<unknown[]> {
   symlinkSync(fileURLToPath(new URL('../node_modules', import.meta.url)), join(folder, 'node_modules'), 'dir');
   await build({ root: folder, logLevel: 'silent' });
   const server = await serve(join(folder, 'dist'));
-  const browser = await chromium.launch({
-    executablePath: CHROMIUM!,
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'],
-  });
+  const browser = await openBrowser();
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`http://127.0.0.1:${(server.address() as { port: number }).port}/`);

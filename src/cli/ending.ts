@@ -24,6 +24,7 @@ export interface StepOptions extends CommonOptions {
   readonly to?: string;
   readonly dryRun?: boolean;
   readonly unproven?: boolean;
+  readonly into?: string;
   readonly types: boolean;
 }
 
@@ -142,9 +143,9 @@ function document({ change, types, document: own }: Ending): ChangeDocument {
 function summary(session: Session, { change, types, headline, took }: Ending, ending: string): string {
   const { colors: c } = session;
   const row = (name: string, value: string) => `  ${c.dim(name.padEnd(8))} ${value}`;
-  const named = (p: SeamEntry) => (p.optional ? `${p.name}?` : p.name);
+  const called = (p: SeamEntry) => (p.optional ? `${p.name}?` : p.name);
   const typed = (list: readonly SeamEntry[]) =>
-    list.map((p) => (p.type ? `${named(p)}: ${p.type}` : named(p))).join(', ');
+    list.map((p) => (p.type ? `${called(p)}: ${p.type}` : called(p))).join(', ');
   const out = [`${c.bold(`${change.step} ${change.name}`)}  ${headline}`];
   out.push(row('took', took));
   // A long list is easier to read one under the other.
@@ -163,7 +164,7 @@ function summary(session: Session, { change, types, headline, took }: Ending, en
     row(
       'proof',
       proof.answer === 'same'
-        ? `${c.green('same')} with <${proof.expanded.join('>, <')}> expanded`
+        ? `${c.green('same')} with ${someOf(proof.expanded.map((name) => `<${name}>`))} expanded`
         : `${c.red(proof.answer)}: ${proof.detail}`,
     ),
   );
@@ -173,7 +174,8 @@ function summary(session: Session, { change, types, headline, took }: Ending, en
     skipped: `skipped: ${types.reason ?? ''}`,
   }[types.answer];
   out.push(row('types', word));
-  for (const file of change.files) {
+  const named = change.files.length > MOST_ROWS ? change.files.slice(0, MOST_ROWS - 4) : change.files;
+  for (const file of named) {
     const count = new Lines(file.text ?? '').count;
     const lines = new Lines(textOf(session.project.files, file.path) ?? '');
     out.push(
@@ -185,8 +187,18 @@ function summary(session: Session, { change, types, headline, took }: Ending, en
       ),
     );
   }
+  if (named.length < change.files.length)
+    out.push(row('', `… ${change.files.length - named.length} more files; --json names them all`));
   for (const note of change.notes) out.push(row('note', note));
   return `${out.join('\n')}\n${c.dim(ending)}\n`;
+}
+
+/** Files to name one by one. */
+const MOST_ROWS = 16;
+
+function someOf(names: readonly string[]): string {
+  if (names.length <= 5) return names.join(', ');
+  return `${names.slice(0, 4).join(', ')} and ${names.length - 4} more`;
 }
 
 /** The first difference in both files. */

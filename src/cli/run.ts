@@ -83,6 +83,7 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .option('--name <name>', 'name of the new component (default: from what the region shows)')
     .option('--to <path>', 'file for the new component (default: beside its host)')
     .option('--same-file', 'keep the new component in the file of its host')
+    .option('--into <language>', 'for an HTML page: write it as components of vue or jsx')
     .addOption(
       new Option('--props <style>', 'hand over objects whole or member by member').choices([
         'auto',
@@ -109,6 +110,7 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
       .option('--name <name>', 'what to call it (default: from what it shows or does)')
       .option('--to <path>', 'file for it (default: in the folder closest to all places)')
       .option('--only <numbers>', 'only these places, as in 1,2,4', numbers)
+      .option('--into <language>', 'for HTML pages: write them as components of vue or jsx')
       .option('--dry-run', 'write nothing; the unified diff on stdout')
       .option('--unproven', 'write even what cannot be proven, and say so')
       .option('--no-types', 'leave out the type checker');
@@ -186,6 +188,7 @@ function explain(text: string, argv: readonly string[], host: Host): string {
         '--min-worth',
         '--only',
         '--as-list',
+        '--into',
       ]
     : COMMANDS;
   const near = unknown && didYouMean(unknown, known);

@@ -57,6 +57,7 @@ function compile(files: FileSet, path: string, source: string): Compiled {
       id: path,
       ssr: true,
       ssrCssVars: [],
+      transformAssetUrls: false,
       compilerOptions: {
         ...(bindings ? { bindingMetadata: bindings } : {}),
         isTS: descriptor.scriptSetup?.lang === 'ts' || descriptor.script?.lang === 'ts',

@@ -82,6 +82,7 @@ async function cutAndCheck(
       ...(options.name === undefined ? {} : { name: options.name }),
       ...(to === undefined ? {} : { to }),
       ...(options.sameFile ? { sameFile: true } : {}),
+      ...(options.into === undefined ? {} : { into: options.into }),
       ...(types ? { types } : {}),
     });
   const first = attempt(style, oracle);

@@ -139,7 +139,7 @@ function text(session: Session, result: Survey, options: SurveyOptions): string 
     if (more > 0) out.push(c.dim(`      … ${more} more; --limit ${result.attention.length} shows them`));
     out.push('');
   } else if (rows.length > 0) out.push('No component stands out: none is long, deep, wide or busy.', '');
-  out.push(...troubles(result, c));
+  out.push(...idsOf(result, c), ...troubles(result, c));
   const first = result.attention[0] && result.graph.nodes.get(result.attention[0].id);
   if (first) out.push(c.dim(`next: verkstad extract ${first.path}:FROM-TO   cuts lines FROM to TO out of it, proven`));
   return `${out.join('\n').trimEnd()}\n`;
@@ -181,6 +181,17 @@ function componentLine({ node, lead, mark }: OutlineRow, nameWidth: number, c: C
 
 function shortened(text: string, width: number): string {
   return text.length <= width ? text : `${text.slice(0, Math.max(1, width - 1))}…`;
+}
+
+/** Ids that stand twice, and references to ids that are nowhere. */
+function idsOf({ findings }: Survey, c: Colors): string[] {
+  const found = findings.filter((f) => f.code === 'id-twice' || f.code === 'id-missing');
+  const shown = found
+    .sort((a, b) => a.code.localeCompare(b.code) * -1 || a.path.localeCompare(b.path) || a.lines[0] - b.lines[0])
+    .slice(0, 10)
+    .map((f) => `  ${c.yellow('!')} ${f.path}:${f.lines[0]} ${f.message}`);
+  if (found.length > shown.length) shown.push(c.dim(`  … ${found.length - shown.length} more; --json lists them all`));
+  return shown.length > 0 ? [c.bold('Ids'), ...shown, ''] : [];
 }
 
 function troubles({ files, graph }: Survey, c: Colors): string[] {

@@ -49,6 +49,7 @@ export async function unifyCommand(
     ...(to === undefined ? {} : { to }),
     ...(options.only ? { only: options.only.map((n) => n - 1) } : {}),
     ...(options.asList ? { asList: true } : {}),
+    ...(options.into === undefined ? {} : { into: options.into }),
     ...(oracle ? { types: oracle } : {}),
   });
   if (isProblem(change)) return refuse(change, change.code === 'file-syntax' ? EXIT.usage : EXIT.refused);

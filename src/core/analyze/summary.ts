@@ -4,10 +4,11 @@ import { isProblem, withinDepth } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import { fingerprint } from '../text/fingerprint.js';
 import { Lines } from '../text/lines.js';
+import { idTroubles, type IdTrouble } from './ids.js';
 import { summarize, tagsIn, type ComponentSummary } from './measures.js';
 
 /** Changes whenever a summary of the same text would come out otherwise. */
-export const SUMMARY_VERSION = 2;
+export const SUMMARY_VERSION = 3;
 
 export interface FileSummary {
   readonly path: string;
@@ -25,6 +26,7 @@ export interface FileSummary {
   readonly exports: readonly ExportModel[];
   readonly loads: readonly string[];
   readonly mounts: readonly string[];
+  readonly ids: readonly IdTrouble[];
 }
 
 /** Summaries by path and fingerprint, from an earlier run. */
@@ -45,6 +47,7 @@ export function summarizeFile(project: Project, path: string, cache?: SummaryCac
     exports: [],
     loads: [],
     mounts: [],
+    ids: [],
   };
   if (isProblem(file)) return { ...empty, problem: { code: file.code, message: file.message } };
   const print = fingerprint(file.text);
@@ -56,7 +59,12 @@ export function summarizeFile(project: Project, path: string, cache?: SummaryCac
     const model = file.language.read(file, project.ports);
     return isProblem(model)
       ? model
-      : { model, components: model.components.map((c) => summarize(c, lines)), mounts: tagsIn(model.mounts) };
+      : {
+          model,
+          components: model.components.map((c) => summarize(c, lines)),
+          mounts: tagsIn(model.mounts),
+          ids: model.components.flatMap((c) => idTroubles(c, lines)),
+        };
   });
   let summary: FileSummary;
   if (isProblem(read)) {
@@ -66,7 +74,7 @@ export function summarizeFile(project: Project, path: string, cache?: SummaryCac
       problem: { code: read.code, message: read.message, ...(at ? { line: at.line, column: at.column } : {}) },
     };
   } else {
-    const { model, components, mounts } = read;
+    const { model, components, mounts, ids } = read;
     summary = {
       ...base,
       components,
@@ -74,6 +82,7 @@ export function summarizeFile(project: Project, path: string, cache?: SummaryCac
       exports: model.exports,
       loads: model.loads,
       mounts,
+      ids,
     };
   }
   cache?.set(summary);

@@ -19,6 +19,8 @@ export type FindingCode =
   | 'component-many-props'
   | 'markup-deep'
   | 'markup-many-branches'
+  | 'id-twice'
+  | 'id-missing'
   | 'import-missing'
   | 'file-unreadable';
 
@@ -51,6 +53,13 @@ export function survey(
   const perNode = [...graph.nodes.values()].map((node) => ({ node, ...judge(node, limits) }));
   const findings: Finding[] = [
     ...perNode.flatMap((n) => n.findings),
+    ...files.flatMap((f) =>
+      f.ids.map((trouble): Finding => ({
+        ...trouble,
+        severity: trouble.code === 'id-twice' ? 'warning' : 'hint',
+        path: f.path,
+      })),
+    ),
     ...graph.unresolved.map(({ path, source }): Finding => ({
       code: 'import-missing',
       severity: 'warning',

@@ -4,6 +4,7 @@
  */
 import type { ModuleModel, Markup } from '../markup/model.js';
 import type { ScriptParser } from '../script/parser.js';
+import type { Hypertext, ReadPage } from './hypertext.js';
 import type { StyleParser } from './stylesheet.js';
 import type { TemplateParser } from './vue/template.js';
 import type { Problem } from '../problems/problems.js';
@@ -55,6 +56,10 @@ export interface Language {
   readonly unify?: (request: UnifyRequest) => Unifying | Problem;
   /** Capability: a file that the type checker cannot read as it is. */
   readonly typed?: (file: SourceFile, ports: Ports) => TypedText | undefined;
+  /** Capability: a file that is a page, whose markup can become a component of another language. */
+  readonly page?: ReadPage;
+  /** Capability: plain markup written in this language. */
+  readonly hypertext?: Hypertext;
   /** Capability: the written text as the proof compares it. */
   readonly prove?: (file: SourceFile, ports: Ports) => ProofModule | Problem;
 }

@@ -21,6 +21,13 @@ export function childLists(node: Markup): (readonly Markup[])[] {
   }
 }
 
+/** Roots that are shown side by side, as the one piece of markup that they are. */
+export function together(roots: readonly Markup[]): readonly Markup[] {
+  const shown = roots.filter((node) => node.kind !== 'comment');
+  if (shown.length < 2) return roots;
+  return [{ kind: 'fragment', start: shown[0]!.start, end: shown[shown.length - 1]!.end, children: roots }];
+}
+
 /** Depth first, in text order. `visit` may answer `false` to leave out what is below. */
 export function walkMarkup(
   nodes: readonly Markup[],

@@ -170,6 +170,24 @@ const catalogue = {
     'no value is different at every place, so nothing can be the key of a loop',
     'leave out --as-list',
   ],
+  'into-missing': (label: string, languages: string) => [
+    `${label} has no components of its own`,
+    `say with --into what it is to become: ${languages}`,
+  ],
+  'into-unknown': (given: string, languages: string) => [
+    `"${given}" is no language that a page can be written in`,
+    `choose one of ${languages}`,
+  ],
+  'into-needless': (label: string) => [`${label} has components of its own`, 'leave out --into'],
+  'into-body': () => ['has no <body> with anything to show', 'take a whole page'],
+  'into-unsayable': (what: string) => [
+    `the page has ${what}`,
+    'change that first, or choose another language or another page',
+  ],
+  'into-apart': (places: number) => [
+    `written as components, the ${places} pages no longer share a frame that is worth a layout`,
+    'leave pages out with --only',
+  ],
   'name-invalid': (name: string) => [
     `"${name}" is not a name for this`,
     'begin a component with a capital letter, a hook with "use" and a capital, any other function with a small letter',

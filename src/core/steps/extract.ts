@@ -12,6 +12,7 @@ import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import type { Span } from '../text/edits.js';
 import { applied, createFile, editFile, type Change } from './change.js';
+import { targetLanguage, withPages, writePages } from './pages.js';
 import type { PropsStyle, Seam, TypeOracle } from './cutting.js';
 
 export interface ExtractRequest {
@@ -24,6 +25,8 @@ export interface ExtractRequest {
   readonly sameFile?: boolean;
   readonly props?: PropsStyle;
   readonly types?: TypeOracle;
+  /** Id of the language to write in, for a file of a language that has no components. */
+  readonly into?: string;
 }
 
 export interface ExtractChange extends Change {
@@ -40,7 +43,27 @@ export interface ExtractChange extends Change {
 
 /** The change, proven or not (see `proof`), or why there can be none. */
 export function extract(project: Project, request: ExtractRequest): ExtractChange | Problem {
-  return withinDepth(request.path, () => extractRegion(project, request));
+  return withinDepth(request.path, () => {
+    const file = project.source(request.path);
+    if (isProblem(file)) return file;
+    const language = targetLanguage(file, request.into);
+    if (isProblem(language)) return language;
+    return file.language === language ? extractRegion(project, request) : extractFromPage(project, request, language);
+  });
+}
+
+/** The page becomes a component first, and the region is cut out of that. */
+function extractFromPage(project: Project, request: ExtractRequest, language: Language): ExtractChange | Problem {
+  const { path } = request;
+  const file = project.source(path);
+  if (isProblem(file)) return file;
+  const region = findRegion(project, file, request.range);
+  if (isProblem(region)) return region;
+  const written = writePages(project, [path], language);
+  if (isProblem(written)) return written;
+  const page = written.pages.get(path)!;
+  const step = extractRegion(written.project, { ...request, path: page.path, range: page.at(region) });
+  return isProblem(step) ? step : { ...withPages([page], step), region };
 }
 
 function extractRegion(project: Project, request: ExtractRequest): ExtractChange | Problem {

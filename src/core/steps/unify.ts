@@ -9,11 +9,12 @@ import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import type { Given, Input, Site } from '../propose/repeats/inputs.js';
-import { narrowed, type Repeat, type Repeats } from '../propose/repeats/repeats.js';
+import { findRepeats, narrowed, type Repeat, type RepeatPlace, type Repeats } from '../propose/repeats/repeats.js';
 import type { Span } from '../text/edits.js';
 import { applied, createFile, editFile, type Change } from './change.js';
 import type { Seam, TypeOracle } from './cutting.js';
 import { existingComponent } from './existing.js';
+import { targetLanguage, withPages, writePages } from './pages.js';
 import type { GivenInput, InputSite, Passed, Unifying, UnifyPlace } from './unifying.js';
 
 export interface UnifyStepRequest {
@@ -27,6 +28,8 @@ export interface UnifyStepRequest {
   readonly only?: readonly number[];
   readonly asList?: boolean;
   readonly types?: TypeOracle;
+  /** Id of the language to write in, for places in a language that has no components. */
+  readonly into?: string;
 }
 
 export interface UnifyChange extends Change {
@@ -40,7 +43,43 @@ export interface UnifyChange extends Change {
 
 /** The change, proven or not (see `proof`), or why there can be none. */
 export function unify(project: Project, request: UnifyStepRequest): UnifyChange | Problem {
-  return withinDepth(request.repeat.places[0]!.path, () => unifyPlaces(project, request));
+  const { path } = request.repeat.places[0]!;
+  return withinDepth(path, () => {
+    const file = project.source(path);
+    if (isProblem(file)) return file;
+    const language = targetLanguage(file, request.into);
+    if (isProblem(language)) return language;
+    return file.language === language ? unifyPlaces(project, request) : unifyPages(project, request, language);
+  });
+}
+
+/** The pages become components first, and the repeat is looked for in those. */
+function unifyPages(project: Project, request: UnifyStepRequest, language: Language): UnifyChange | Problem {
+  const { repeat } = request;
+  const places = repeat.places.filter((_, i) => request.only?.includes(i) ?? true);
+  const written = writePages(project, [...new Set(places.map((p) => p.path))], language);
+  if (isProblem(written)) return written;
+  const pages = [...written.pages.values()];
+  const paths = pages.map((p) => p.path);
+  const wanted = places.map((p) => ({ ...written.pages.get(p.path)!.at(p), path: written.pages.get(p.path)!.path }));
+  const isWanted = (place: RepeatPlace) =>
+    wanted.some((w) => w.path === place.path && place.start < w.end && w.start < place.end);
+  const repeats = findRepeats(written.project, {
+    paths,
+    named: new Set(paths),
+    kinds: [repeat.kind],
+    minWorth: -Infinity,
+  });
+  const found = repeats.groups.find((g) => g.places.filter(isWanted).length === places.length);
+  if (!found) return problem('into-apart', { path: places[0]!.path, span: places[0]! }, places.length);
+  const { name, to } = request;
+  const step = unifyPlaces(written.project, {
+    repeats,
+    repeat: found,
+    name: name ?? repeat.name,
+    ...(to === undefined ? {} : { to }),
+  });
+  return isProblem(step) ? step : { ...withPages(pages, step), repeat };
 }
 
 function unifyPlaces(project: Project, request: UnifyStepRequest, anew = false): UnifyChange | Problem {

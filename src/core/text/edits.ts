@@ -43,6 +43,17 @@ export function applyEdits(text: string, edits: readonly Edit[]): string {
   return result + text.slice(at);
 }
 
+/** Where an offset of the text before the edits stands after them; one inside of an edit goes to its end. */
+export function movedOffset(edits: readonly Edit[], offset: number): number {
+  let shift = 0;
+  for (const edit of sortEdits(edits)) {
+    if (edit.start > offset) break;
+    if (edit.end > offset) return edit.start + shift + edit.text.length;
+    shift += edit.text.length - (edit.end - edit.start);
+  }
+  return offset + shift;
+}
+
 /** Edits that turn `applyEdits(text, edits)` back into `text`. */
 export function invertEdits(text: string, edits: readonly Edit[]): Edit[] {
   let shift = 0;

@@ -71,6 +71,18 @@ export function relocated(
   fixed: readonly Span[],
   from = indentAt(text, span.start),
 ): string {
+  return applyEdits(text.slice(span.start, span.end), relocation(text, span, to, edits, fixed, from));
+}
+
+/** The same as edits of the span's text: their offsets count from its beginning. */
+export function relocation(
+  text: string,
+  span: Span,
+  to: string,
+  edits: readonly Edit[],
+  fixed: readonly Span[],
+  from = indentAt(text, span.start),
+): Edit[] {
   const all = edits.filter((e) => e.start >= span.start && e.end <= span.end);
   const within = (list: readonly Span[], offset: number) => list.some((s) => s.start < offset && offset < s.end);
   const moves: Edit[] = [];
@@ -81,10 +93,5 @@ export function relocated(
     const moved = reindent(`\n${head}x`, from, to).slice(1, -1);
     if (moved !== head) moves.push({ start: at, end: at + head.length, text: moved });
   }
-  const inside = [...all, ...moves].map((e) => ({
-    start: e.start - span.start,
-    end: e.end - span.start,
-    text: e.text,
-  }));
-  return applyEdits(text.slice(span.start, span.end), inside);
+  return [...all, ...moves].map((e) => ({ start: e.start - span.start, end: e.end - span.start, text: e.text }));
 }

@@ -263,7 +263,7 @@ function frameGroups(forms: Forms, shapes: Shapes, roots: readonly number[]): Ca
   const joined = new Joined<number>();
   for (const root of roots.flatMap((r) => wrapped(forms, r))) {
     const siblings = siblingsIn(forms, root);
-    if (siblings.length < 2 || !forms.labelOf(root).startsWith('<')) continue;
+    if (siblings.length < 2 || !/^(?:<|fragment$)/.test(forms.labelOf(root))) continue;
     for (const edge of [0, siblings.length - 1]) {
       const sibling = siblings[edge]!;
       if (forms.size[sibling]! < LEAST.frame) continue;

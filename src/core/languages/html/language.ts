@@ -1,18 +1,19 @@
 /** Plain HTML pages. HTML has no components of its own, so it is read and not cut. */
 import type { Attribute, Markup, ModuleModel } from '../../markup/model.js';
 import { componentNameFromFile } from '../../files/paths.js';
-import { childLists, walkMarkup } from '../../markup/walk.js';
-import type { Span } from '../../text/edits.js';
+import { childLists, together, walkMarkup } from '../../markup/walk.js';
 import type { Language } from '../language.js';
 import { fileFor } from '../naming.js';
-import { scan, type AttributePiece, type ElementPiece, type Piece } from '../plain/scan.js';
+import { unquoted } from '../plain/decode.js';
+import { findElement, readPage } from './page.js';
+import { scan, type AttributePiece, type Piece } from '../plain/scan.js';
 
 export const html: Language = {
   id: 'html',
   label: 'HTML',
   extensions: ['.html', '.htm'],
   readsChildren: new Set(),
-  read: ({ path, text }) => readPage(path, text),
+  read: ({ path, text }) => readModule(path, text),
   lists({ text }) {
     const roots = pageOf(text);
     const lists: (readonly Markup[])[] = [roots];
@@ -21,12 +22,13 @@ export const html: Language = {
   },
   names: () => new Set(),
   fileFor,
+  page: readPage,
 };
 
 /** A page with fewer elements is there to start an application. */
 const LEAST_ELEMENTS = 4;
 
-function readPage(path: string, text: string): ModuleModel {
+function readModule(path: string, text: string): ModuleModel {
   const markup = pageOf(text);
   let elements = 0;
   walkMarkup(markup, (node) => {
@@ -42,7 +44,7 @@ function readPage(path: string, text: string): ModuleModel {
     openProps: false,
     bindings: [],
     deeds: [],
-    markup,
+    markup: together(markup),
   };
   return {
     components: elements < LEAST_ELEMENTS ? [] : [page],
@@ -54,25 +56,11 @@ function readPage(path: string, text: string): ModuleModel {
   };
 }
 
-function unquoted({ start, end }: Span, text: string): string {
-  return text.slice(start, end).replace(/^(["'])([\s\S]*)\1$/, '$2');
-}
-
 /** What a page shows: the content of its body, or all of it where it is a part of a page. */
 function pageOf(text: string): Markup[] {
   const pieces = scan(text);
-  const body = findBody(pieces);
+  const body = findElement(pieces, 'body');
   return markupOf(body ? body.children : pieces, text);
-}
-
-function findBody(pieces: readonly Piece[]): ElementPiece | undefined {
-  for (const piece of pieces) {
-    if (piece.kind !== 'element') continue;
-    if (piece.name.toLowerCase() === 'body') return piece;
-    const inner = piece.name.toLowerCase() === 'html' ? findBody(piece.children) : undefined;
-    if (inner) return inner;
-  }
-  return undefined;
 }
 
 function markupOf(pieces: readonly Piece[], text: string): Markup[] {

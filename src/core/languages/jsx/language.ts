@@ -7,6 +7,7 @@ import type { Markup } from '../../markup/model.js';
 import { cut } from './cut/cut.js';
 import { unify } from './unify/unify.js';
 import { JsxMarkup } from './markup.js';
+import { hypertext } from './hypertext.js';
 import { findComponents } from './candidates.js';
 import { readJsxModule } from './read.js';
 import { parseFile } from './source.js';
@@ -57,6 +58,7 @@ export const jsx: Language = {
 
   cut,
   unify,
+  hypertext,
 
   prove(file, ports) {
     const script = parseFile(file, ports);

@@ -1,4 +1,5 @@
 /** Text between tags as React renders it. */
+import { decodeHTMLStrict } from 'entities';
 
 export interface RenderedText {
   readonly text: string;
@@ -13,7 +14,7 @@ export interface RenderedText {
  */
 export function renderedText(raw: string): RenderedText {
   const lines = raw.split(/\r\n|\n|\r/);
-  if (lines.length === 1) return { text: decodeEntities(raw), start: 0, end: raw.length };
+  if (lines.length === 1) return { text: decodeHTMLStrict(raw), start: 0, end: raw.length };
   const kept: string[] = [];
   lines.forEach((line, i) => {
     let part = line.replace(/\t/g, ' ');
@@ -24,24 +25,5 @@ export function renderedText(raw: string): RenderedText {
   const leading = /^[ \t]*[\r\n]/.test(raw) ? /^[ \t\r\n]*/.exec(raw)![0].length : 0;
   const trailing = /[\r\n][ \t]*$/.test(raw) ? /[ \t\r\n]*$/.exec(raw)![0].length : 0;
   if (kept.length === 0) return { text: '', start: 0, end: 0 };
-  return { text: decodeEntities(kept.join(' ')), start: leading, end: raw.length - trailing };
-}
-
-const NAMED: Record<string, string> = {
-  amp: '&',
-  lt: '<',
-  gt: '>',
-  quot: '"',
-  apos: "'",
-  nbsp: '\u00a0',
-};
-
-/** The entities that people write by hand; any other stays as written, which is enough to compare two texts. */
-function decodeEntities(text: string): string {
-  if (!text.includes('&')) return text;
-  return text.replace(/&(?:#x([0-9a-f]+)|#(\d+)|(\w+));/gi, (whole, hex?: string, decimal?: string, name?: string) => {
-    if (hex) return String.fromCodePoint(parseInt(hex, 16));
-    if (decimal) return String.fromCodePoint(parseInt(decimal, 10));
-    return NAMED[name!] ?? whole;
-  });
+  return { text: decodeHTMLStrict(kept.join(' ')), start: leading, end: raw.length - trailing };
 }

@@ -29,7 +29,7 @@ export interface AttributePiece extends Span {
   readonly value: Span | undefined;
 }
 
-const VOID = words('area base br col embed hr img input link meta param source track wbr');
+export const VOID = words('area base br col embed hr img input link meta param source track wbr');
 /** Elements whose content is text up to their end tag. */
 const RAW = words('script style textarea title xmp iframe noembed noframes');
 const BLOCKS = words(

@@ -6,6 +6,7 @@ import { walkMarkup } from '../../markup/walk.js';
 import { fileFor } from '../naming.js';
 import { cut } from './cut/cut.js';
 import { defineOf } from './definition.js';
+import { hypertext } from './hypertext.js';
 import { siblingLists } from './lists.js';
 import { lower } from './lower.js';
 import { markupOf, readVueModule } from './read.js';
@@ -55,6 +56,7 @@ export const vue: Language = {
 
   cut,
   unify,
+  hypertext,
 
   typed(file, ports) {
     const sfc = parseSfc(file, ports);

@@ -1,5 +1,6 @@
 /** Reading a Vue file into the model: one component, with what both its scripts bind and what its template shows. */
 import type { Binding, ComponentModel, Deed, Markup, ModuleModel } from '../../markup/model.js';
+import { together } from '../../markup/walk.js';
 import { walk } from '../../script/walk.js';
 import { componentNameFromFile } from '../../files/paths.js';
 import { deedOf } from '../deeds.js';
@@ -75,7 +76,7 @@ export function readVueModule(sfc: Sfc): ModuleModel {
       ...definition.members.map(({ kind, name, start, end }): Binding => ({ kind, name, start, end })),
     ],
     deeds: [...deeds].sort(),
-    markup: markupOf(sfc, definition),
+    markup: together(markupOf(sfc, definition)),
   };
   const exports = tables.flatMap((t) => t.exports).filter((e) => e.name !== 'default');
   return {

@@ -1,0 +1,147 @@
+/**
+ * Pages of a language without components, written into one that has them: each becomes a component that its page mounts,
+ * and the step itself is then done there. Both parts are proven, and the change is one.
+ */
+import { isProblem, problem, type Problem } from '../problems/problems.js';
+import { basename, componentNameFromFile, dirname, relativeFrom } from '../files/paths.js';
+import type { Hypertext, PlainPage } from '../languages/hypertext.js';
+import type { Language, SourceFile } from '../languages/language.js';
+import { languages } from '../languages/registry.js';
+import { spell } from '../languages/plain/spell.js';
+import { Project } from '../project/project.js';
+import { provePage } from '../proof/pages.js';
+import type { ProofResult } from '../proof/prove.js';
+import { applyEdits, movedOffset, type Span } from '../text/edits.js';
+import { indentUnitOf, lineEndOf, relocation } from '../text/layout.js';
+import { applied, createFile, editFile, type Change, type FileChange } from './change.js';
+
+/** A page written as a component. */
+export interface WrittenPage {
+  /** Project path of the component. */
+  readonly path: string;
+  readonly name: string;
+  readonly files: readonly FileChange[];
+  readonly notes: readonly string[];
+  readonly proof: ProofResult;
+  /** Where a span of the page stands in the component. */
+  at(span: Span): Span;
+}
+
+/** The language that a step on this file writes into: its own, unless it has no components. */
+export function targetLanguage(
+  file: SourceFile & { language: Language },
+  into: string | undefined,
+): Language | Problem {
+  const possible = languages.filter((l) => l.hypertext);
+  const ids = possible.map((l) => l.id).join(', ');
+  const at = { path: file.path };
+  if (!file.language.page)
+    return into === undefined ? file.language : problem('into-needless', at, file.language.label);
+  if (into === undefined) return problem('into-missing', at, file.language.label, ids);
+  return possible.find((l) => l.id === into) ?? problem('into-unknown', at, into, ids);
+}
+
+/** Writes pages as components, one after another: each finds the names of those before it taken. */
+export function writePages(
+  project: Project,
+  paths: readonly string[],
+  language: Language,
+): { readonly project: Project; readonly pages: ReadonlyMap<string, WrittenPage> } | Problem {
+  const pages = new Map<string, WrittenPage>();
+  let after = project;
+  for (const path of paths) {
+    const page = writePage(after, path, language.hypertext!);
+    if (isProblem(page)) return page;
+    pages.set(path, page);
+    after = new Project(applied(after.files, page), project.ports);
+  }
+  return { project: after, pages };
+}
+
+/** The change from the project before to the one after both the pages and the step were written. */
+export function withPages<T extends Change & { readonly proof: ProofResult }>(
+  pages: readonly WrittenPage[],
+  step: T,
+): T {
+  const merged = new Map<string, FileChange>();
+  for (const file of [...pages.flatMap((p) => p.files), ...step.files]) {
+    const earlier = merged.get(file.path);
+    merged.set(file.path, earlier?.change === 'create' ? createFile(file.path, file.text!) : file);
+  }
+  const files = [...merged.values()];
+  const wrong = pages.find((p) => p.proof.answer !== 'same');
+  const expanded = pages.map((p) => p.name);
+  const proof =
+    wrong?.proof ??
+    (step.proof.answer === 'same' ? { ...step.proof, expanded: [...expanded, ...step.proof.expanded] } : step.proof);
+  const notes = [...new Set([...pages.flatMap((p) => p.notes), ...step.notes])];
+  return { ...step, files, notes, proof };
+}
+
+function writePage(project: Project, path: string, hypertext: Hypertext): WrittenPage | Problem {
+  const file = project.source(path);
+  if (isProblem(file)) return file;
+  const page = file.language.page!(file);
+  if (isProblem(page)) return page;
+  const edits = spell(page.shown, file, hypertext.spelling);
+  if (isProblem(edits)) return edits;
+  const { name, target } = nameFor(project, path, hypertext.extension(project.files));
+  const roots = page.shown.filter((p) => p.kind !== 'text' || file.text.slice(p.start, p.end).trim()).length;
+  const style = { unit: indentUnitOf(file.text), lineEnd: lineEndOf(file.text), roots };
+  const fixed = fixedSpans(page, file.text);
+  const moves = relocation(file.text, page.span, hypertext.margin(style), edits, fixed);
+  const markup = applyEdits(file.text.slice(page.span.start, page.span.end), moves);
+  const text = hypertext.component(name, markup, style);
+  const before = text.indexOf(markup);
+  const script = hypertext.mount(name, relativeFrom(dirname(path), target), 'app').join('\n');
+  const emptied = page.emptied('app', script);
+  const stem = path.replace(/\.[^.]*$/, '');
+  const files = [
+    editFile(path, file.text, emptied.edits),
+    createFile(target, text),
+    ...emptied.scripts.map((s) => createFile(stem + s.suffix, s.text)),
+  ];
+  const existing = files.find((f) => f.change === 'create' && project.files.read(f.path));
+  if (existing) return problem('target-exists', { path: existing.path }, existing.path);
+  const after = new Project(applied(project.files, { files }), project.ports);
+  return {
+    path: target,
+    name,
+    files,
+    notes: [...emptied.notes, ...hypertext.notes(page.shown).map((note) => `${basename(path)}: ${note}`)],
+    proof: provePage(project, path, after, target, hypertext),
+    at: ({ start, end }) => ({
+      start: before + movedOffset(moves, start - page.span.start),
+      end: before + movedOffset(moves, end - page.span.start),
+    }),
+  };
+}
+
+function nameFor(project: Project, path: string, extension: string): { name: string; target: string } {
+  const stem = basename(path).replace(/\.[^.]*$/, '');
+  const base = stem === 'index' ? 'Index' : componentNameFromFile(path);
+  const name = /Page$/.test(base) ? base : `${base}Page`;
+  const taken = new Set(project.files.list().map((p) => p.toLowerCase()));
+  for (let i = 1; ; i++) {
+    const called = /^\d/.test(name) ? `Page${name}` : name;
+    const numbered = i === 1 ? called : `${called}${i}`;
+    const target = `${dirname(path) ? `${dirname(path)}/` : ''}${numbered}${extension}`;
+    if (!taken.has(target.toLowerCase())) return { name: numbered, target };
+  }
+}
+
+/** Text whose lines are content: what stands in `<pre>`, and in attributes and comments over several lines. */
+function fixedSpans(page: PlainPage, text: string): Span[] {
+  const fixed: Span[] = [];
+  const visit = (pieces: PlainPage['shown']): void => {
+    for (const piece of pieces) {
+      if (piece.kind !== 'element') continue;
+      if (/^(?:pre|textarea|listing)$/i.test(piece.name)) fixed.push(piece);
+      for (const { value, name } of piece.attributes)
+        if (value && name !== 'class' && text.slice(value.start, value.end).includes('\n')) fixed.push(value);
+      visit(piece.children);
+    }
+  };
+  visit(page.shown);
+  return fixed;
+}
