@@ -9,8 +9,8 @@ type Element = DefaultTreeAdapterTypes.Element;
 
 /** What stands in the body; `leaves` says which of its own children do not count as shown. */
 export function bodyOf(text: string, leaves: (name: string) => boolean): DomNode[] {
-  const document = parse(text, { sourceCodeLocationInfo: true });
-  const root = document.childNodes.find((n): n is Element => n.nodeName === 'html')!;
+  const page = parse(text, { sourceCodeLocationInfo: true });
+  const root = page.childNodes.find((n): n is Element => n.nodeName === 'html')!;
   const body = root.childNodes.find((n): n is Element => n.nodeName === 'body');
   return nodesOf((body?.childNodes ?? []).filter((node) => !leaves(node.nodeName)));
 }
