@@ -15,6 +15,8 @@ export interface Importing {
   readonly script: ParsedScript;
   readonly scopes: ScriptScopes;
   readonly request: { readonly file: { readonly path: string } };
+  /** Names that are used where the scopes do not see it. */
+  readonly kept?: ReadonlySet<string>;
 }
 
 /** How a file writes its imports. */
@@ -120,7 +122,7 @@ function importLine(
 export function droppedImports(scene: Importing, removed: readonly Span[]): Edit[] {
   const edits: Edit[] = [];
   const gone = (variable: Variable | undefined) => {
-    if (variable === undefined || variable.name === 'React') return false;
+    if (variable === undefined || variable.name === 'React' || scene.kept?.has(variable.name)) return false;
     // A `require` counts its own declaration as a writing reference.
     const uses = variable.references.filter((r) => !r.init);
     return uses.length > 0 && uses.every((r) => removed.some((span) => nodeWithin(r.identifier, span)));

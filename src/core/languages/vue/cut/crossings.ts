@@ -100,7 +100,12 @@ export function findCrossings(scene: Scene): Boundary | Problem {
       if (OWN.has(name) && !addOutletCheck(scene, add, identifier)) return problem('region-instance', at, name);
       continue;
     }
-    if (isInner(scene, variable) || !reference.isValueReference) continue;
+    const isMoved = scene.moved.some((m) => nodeWithin(identifier, m.span));
+    if (isInner(scene, variable)) continue;
+    if (!reference.isValueReference) {
+      if (isMoved && scene.lowered.scopes.isModuleLevel(variable)) moduleLevel.add(variable);
+      continue;
+    }
     if (scene.lowered.scopes.isModuleLevel(variable)) {
       moduleLevel.add(variable);
       if (isDeclaredHere(scene, variable)) addValue(scene, add, variable, identifier);
@@ -110,17 +115,26 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     if (identifier.type === 'JSXIdentifier') return problem('region-component', at, name);
     if (!models.has(variable) && (reference.isWrite() || writesInto(scene, identifier)))
       return problem('region-assigns', at, plainName(variable));
-    addValue(scene, add, variable, identifier);
+    if (isMoved) addScriptValue(scene, add, variable, identifier);
+    else addValue(scene, add, variable, identifier);
   }
   mergeModels(found);
-  return { kept: taken, crossings: apart(scene, inOrder([...found.values()])), moduleLevel: [...moduleLevel], notes };
+  return {
+    kept: taken.filter((span) => within(span, scene.region)),
+    crossings: apart(scene, inOrder([...found.values()])),
+    moduleLevel: [...moduleLevel],
+    notes,
+  };
 }
 
 /** Every prop and model by a name of its own, and none that the region binds itself where it stands for another. */
 function apart(scene: Scene, crossings: readonly Crossing[]): Crossing[] {
   const inner = boundIn(scene);
   const isNatural = ({ name, sites, given }: Crossing) =>
-    given !== undefined || sites.every(({ span }) => camelized(scene.text.slice(span.start, span.end)) === name);
+    given !== undefined ||
+    sites.every(
+      ({ span }) => !within(span, scene.region) || camelized(scene.text.slice(span.start, span.end)) === name,
+    );
   const taken = new Set<string>();
   const names = new Map<Crossing, string>();
   const passed = crossings.filter((c) => c.kind === 'prop' || c.kind === 'model');
@@ -155,6 +169,29 @@ function addValue(scene: Scene, add: Add, variable: Variable, identifier: Node):
     variable,
   } as const;
   add(`value ${variable.$id}`, draft, { span, text: (prop) => renamed(scene, identifier, prop) });
+}
+
+/** A name in a declaration that goes along: what the host kept there, the new component is handed. */
+function addScriptValue(scene: Scene, add: Add, variable: Variable, identifier: Node): void {
+  const name = plainName(variable);
+  const { start, end } = spanOf(identifier);
+  const { api } = scene.lowered.definition;
+  const held = /^\s*\.\s*value\b/.exec(scene.text.slice(end))?.[0].length ?? 0;
+  const isRef = api === 'setup' && /^[\w$]+$/.test(scene.text.slice(start, end));
+  const span = { start, end: isRef ? end + held : end };
+  const parent = scene.lowered.scopes.parentOf(identifier);
+  const short = parent?.type === 'Property' && parent.shorthand ? `${name}: ` : '';
+  const draft = {
+    kind: 'prop',
+    name: propName(name),
+    value: name,
+    args: [],
+    event: 'none',
+    typed: span,
+    variable,
+  } as const;
+  const holder = api === 'setup' ? 'props.' : 'this.';
+  add(`value ${variable.$id}`, draft, { span, text: (prop) => short + holder + prop });
 }
 
 /** A name in the text of the region; where it is short for a property it is written out. */

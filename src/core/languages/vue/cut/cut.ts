@@ -10,6 +10,8 @@ import type { Crossing } from './crossing.js';
 import { findCrossings, type Boundary } from './crossings.js';
 import { habitsOf, type Habits } from './habits.js';
 import { hostEdits, importingOf } from './host.js';
+import { movedOut } from './moved.js';
+import { findMoves } from './moves.js';
 import { sceneOf, type Scene } from './scene.js';
 import { moveStyles, type MovedStyles } from './styles.js';
 import { typedCrossings, type Shape } from './types.js';
@@ -34,15 +36,17 @@ export interface Prepared {
 
 /** `others`: further regions of the same file that become uses of the same component. */
 export function prepare(request: CutRequest, others: readonly Scene[] = []): Prepared | Problem {
-  const scene = sceneOf(request);
-  if (isProblem(scene)) return scene;
+  const whole = sceneOf(request);
+  if (isProblem(whole)) return whole;
+  const moves = request.inputs || others.length > 0 ? { moved: [], notes: [] } : findMoves(whole);
+  const scene = { ...whole, moved: moves.moved };
   const habits = habitsOf(scene.sfc, request.project.files);
   const refusal = refuse(scene, habits);
   if (refusal) return refusal;
   const found = findCrossings(scene);
   if (isProblem(found)) return found;
   const styles = moveStyles(scene, habits, others);
-  const boundary = withReads(found, styles.reads);
+  const boundary = withReads({ ...found, notes: [...found.notes, ...moves.notes] }, styles.reads);
   // A Vue file holds one component, so there is always a second file.
   const target = request.target ?? '';
   const shape = typedCrossings(scene, boundary, habits, target);
@@ -50,7 +54,7 @@ export function prepare(request: CutRequest, others: readonly Scene[] = []): Pre
     scene,
     habits,
     crossings: shape.crossings,
-    imports: [...importLines(scene, boundary, habits, target), ...shape.imports],
+    imports: [...new Set([...importLines(scene, boundary, habits, target), ...shape.imports])],
     registered: registeredIn(scene, boundary),
     styles: styles.blocks,
   };
@@ -61,11 +65,12 @@ export function prepare(request: CutRequest, others: readonly Scene[] = []): Pre
 export function finish(prepared: Prepared, uses: readonly Edit[], alsoGone: readonly Span[]): Cutting | Problem {
   const { contents, boundary, shape, styles, target } = prepared;
   const { scene, habits } = contents;
-  const removed = [...without(scene.region, [...scene.stays, ...boundary.kept]), ...alsoGone];
+  const gone = scene.moved.map((m) => m.span);
+  const removed = [...without(scene.region, [...scene.stays, ...boundary.kept]), ...alsoGone, ...gone];
   const linked = hostEdits(scene, habits, target, removed);
   if (isProblem(linked)) return linked;
   return {
-    edits: [...linked, ...shape.edits, ...styles.edits, ...uses],
+    edits: [...linked, ...movedOut(scene, habits), ...shape.edits, ...styles.edits, ...uses],
     files: new Map([[target, writeFile(contents)]]),
     seam: seamOf(shape.crossings),
     notes: [...boundary.notes, ...styles.notes, ...shape.notes],

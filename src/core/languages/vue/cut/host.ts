@@ -11,7 +11,12 @@ import type { Scene } from './scene.js';
 
 /** The lowered file, for what is asked of its imports. */
 export function importingOf(scene: Scene): Importing {
-  return { text: scene.text, script: scene.lowered.script, scopes: scene.lowered.scopes, request: scene.request };
+  const { definition, script, scopes } = scene.lowered;
+  // The lowering leaves `defineProps<{ hives: Hive[] }>()` out.
+  const macros = [...definition.macros.values()].flatMap(
+    (call) => scene.text.slice(...call.range).match(/[\w$]+/g) ?? [],
+  );
+  return { text: scene.text, script, scopes, request: scene.request, kept: new Set(macros) };
 }
 
 /** `removed`: what leaves the host. */

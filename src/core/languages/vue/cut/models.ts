@@ -3,7 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Attribute } from '../../../markup/model.js';
 import { problem, type Problem } from '../../../problems/problems.js';
 import type { Variable } from '../../../script/scopes.js';
-import { bare } from '../../../script/walk.js';
+import { bare, nodeWithin } from '../../../script/walk.js';
 import { plainOf, propName, type Crossing, type Found } from './crossing.js';
 import { attributesIn, isInner, isOuter, leaving, type Scene } from './scene.js';
 
@@ -22,7 +22,10 @@ export function crossingModel(scene: Scene, attribute: Attribute, notes: string[
   const code = attribute.code!;
   const references = leaving(scene, code);
   const outer = references.filter((r) => isOuter(scene, r.resolved));
-  const inner = references.some((r) => r.resolved && isInner(scene, r.resolved));
+  const inRegion = (id: TSESTree.Node) => nodeWithin(id, scene.region);
+  const inner = references.some(
+    (r) => r.resolved && isInner(scene, r.resolved) && r.resolved.identifiers.some(inRegion),
+  );
   if (outer.length === 0) {
     if (inner)
       notes.push(

@@ -9,6 +9,7 @@ import type { Span } from '../../../text/edits.js';
 import { lower, type Lowered } from '../lower.js';
 import { directiveOf, isDirective } from '../pieces.js';
 import { parseSfc, type Sfc } from '../sfc.js';
+import type { Moved } from './moves.js';
 import { isElement, spanOf as placeOf } from '../markup.js';
 import type { ElementNode as Tag, TemplateChildNode } from '../template.js';
 
@@ -23,6 +24,8 @@ export interface Scene {
   readonly root: Tag | undefined;
   /** Directives of the root that stay with the use, in text order. */
   readonly stays: readonly Span[];
+  /** Declarations of the scripts that leave with it. */
+  readonly moved: readonly Moved[];
   /** Everything in the template that stands in the region, outermost first. */
   readonly elements: readonly ElementNode[];
 }
@@ -51,6 +54,7 @@ export function sceneOf(request: CutRequest): Scene | Problem {
     nodes: region.nodes,
     root: only,
     stays: only ? staying(only) : [],
+    moved: [],
     elements,
   };
 }
@@ -88,13 +92,15 @@ export function staying(tag: Tag): Span[] {
 
 /** Whether something belongs to what leaves the host. */
 export function goes(scene: Scene, span: Span): boolean {
+  if (scene.moved.some((m) => within(span, m.span))) return true;
   return within(span, scene.region) && !scene.stays.some((s) => within(span, s));
 }
 
 /** References in what leaves, in text order. */
-export function leaving(scene: Scene, span: Span = scene.region): Reference[] {
-  return scene.lowered.scopes
-    .within(span)
+export function leaving(scene: Scene, ...spans: readonly Span[]): Reference[] {
+  const asked = spans.length > 0 ? spans : [...scene.moved.map((m) => m.span), scene.region];
+  return asked
+    .flatMap((span) => scene.lowered.scopes.within(span))
     .filter((r) => goes(scene, { start: r.identifier.range[0], end: identifierEnd(r.identifier) }));
 }
 

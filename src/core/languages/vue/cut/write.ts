@@ -2,10 +2,11 @@
 import { walkMarkup } from '../../../markup/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated } from '../../../text/layout.js';
-import { walk } from '../../../script/walk.js';
+import { walk, within } from '../../../script/walk.js';
 import { camelized } from '../markup.js';
 import type { Crossing } from './crossing.js';
 import { hasModels, type Habits } from './habits.js';
+import { movedTexts } from './moved.js';
 import type { Scene } from './scene.js';
 
 export interface Typed extends Crossing {
@@ -112,7 +113,7 @@ function fixedSpans(scene: Scene): Span[] {
 
 // Scripts
 
-function setupScript({ habits, crossings, imports }: Contents): string {
+function setupScript({ scene, habits, crossings, imports }: Contents): string {
   const nl = habits.lineEnd;
   const { semi, quote: q, typed } = habits;
   const props = crossings.filter((c) => c.kind === 'prop');
@@ -121,7 +122,9 @@ function setupScript({ habits, crossings, imports }: Contents): string {
   const older = hasModels(habits) ? [] : models;
   const statements: string[] = [];
   const passed = [...props, ...older];
-  const holder = older.length ? 'const props = ' : '';
+  const moved = movedTexts(scene, crossings, '');
+  const isRead = crossings.some((c) => c.kind === 'prop' && c.sites.some((s) => !within(s.span, scene.region)));
+  const holder = older.length || isRead ? 'const props = ' : '';
   if (passed.length && typed) {
     const members = passed.map(
       (c) => `${habits.indent}${c.name}${c.given?.optional || c.optional ? '?' : ''}: ${c.type ?? 'any'}${semi}`,
@@ -158,7 +161,9 @@ function setupScript({ habits, crossings, imports }: Contents): string {
       );
   }
   const fromVue = older.length ? [`import {${habits.pad}computed${habits.pad}} from ${q}vue${q}${semi}`] : [];
-  const body = [[...fromVue, ...imports].join(nl), statements.join(nl)].filter(Boolean).join(nl + nl);
+  const body = [[...fromVue, ...imports].join(nl), statements.join(nl), ...moved.map((m) => m.text)]
+    .filter(Boolean)
+    .join(nl + nl);
   if (!body) return '';
   return `<script setup${typed ? ' lang="ts"' : ''}>${nl}${indented(body, habits)}${nl}</script>`;
 }
@@ -196,13 +201,18 @@ function optionsScript({ scene, habits, crossings, imports, registered }: Conten
   if (registered.length) options.push(`components: { ${registered.join(', ')} }`);
   if (props.length) options.push(`props: ${propsOf(props, q)}`);
   if (events.length && habits.vue.major >= 3) options.push(`emits: [${events.map((e) => q + e + q).join(', ')}]`);
-  if (models.length) {
+  const inner = unit + unit;
+  const moved = movedTexts(scene, crossings, inner);
+  const derived = moved.filter((m) => m.option === 'computed').map((m) => inner + m.text);
+  const methods = moved.filter((m) => m.option === 'methods').map((m) => inner + m.text);
+  if (models.length || derived.length) {
     const computed = models.map((c) => {
       const inner = unit + unit + unit;
       return `${unit}${unit}${c.local}: {${nl}${inner}get() {${nl}${inner}${unit}return this.${c.name}${semi}${nl}${inner}},${nl}${inner}set(value) {${nl}${inner}${unit}this.$emit(${q}update:${c.name}${q}, value)${semi}${nl}${inner}}${comma}${nl}${unit}${unit}}`;
     });
-    options.push(`computed: {${nl}${computed.join(`,${nl}`)}${comma}${nl}${unit}}`);
+    options.push(`computed: {${nl}${[...computed, ...derived].join(`,${nl}`)}${comma}${nl}${unit}}`);
   }
+  if (methods.length) options.push(`methods: {${nl}${methods.join(`,${nl}`)}${comma}${nl}${unit}}`);
   const object = `{${nl}${options.map((o) => unit + o).join(`,${nl}`)}${comma}${nl}}`;
   const wrap = wrapperOf(scene);
   const component = `export default ${wrap ? `${wrap.name}(${object})` : object}${semi}`;

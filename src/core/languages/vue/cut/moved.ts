@@ -1,0 +1,86 @@
+/** Declarations that go along with a region: their text in the new component, and the gap that they leave in the host. */
+import type { TSESTree } from '@typescript-eslint/types';
+import { spanOf, walk, within } from '../../../script/walk.js';
+import type { Edit, Span } from '../../../text/edits.js';
+import { relocated } from '../../../text/layout.js';
+import { propertyOf } from '../definition.js';
+import type { Crossing } from './crossing.js';
+import type { Habits } from './habits.js';
+import type { Moved } from './moves.js';
+import type { Scene } from './scene.js';
+
+const COMMENTS = /(?:^[ \t]*(?:\/\/[^\n]*|\/\*(?:(?!\*\/)[\s\S])*\*\/[ \t]*)\r?\n)+[ \t]*$/m;
+
+/** The declaration with the comments right above it. */
+function withComments(text: string, { start, end }: Span): Span {
+  const lead = COMMENTS.exec(text.slice(0, start));
+  return { start: lead ? lead.index + /^[ \t]*/.exec(lead[0])![0].length : start, end };
+}
+
+export interface MovedText extends Pick<Moved, 'option'> {
+  readonly text: string;
+}
+
+/** Each at the indentation `to`, reading what it is handed instead of what the host kept. */
+export function movedTexts(scene: Scene, crossings: readonly Crossing[], to: string): MovedText[] {
+  const strings: Span[] = [];
+  for (const statement of scene.lowered.script.program.body)
+    walk(statement, (node) => void (node.type === 'TemplateElement' && strings.push(spanOf(node))));
+  return scene.moved.map((moved) => {
+    const span = withComments(scene.text, moved.span);
+    const edits = crossings.flatMap((crossing) =>
+      crossing.sites
+        .filter((site) => within(site.span, span))
+        .map((site): Edit => ({ ...site.span, text: site.text(crossing.name) })),
+    );
+    return { option: moved.option, text: relocated(scene.text, span, to, edits, strings) };
+  });
+}
+
+/** Edits that take the declarations out of the host. */
+export function movedOut(scene: Scene, habits: Habits): Edit[] {
+  const { options } = scene.lowered.definition;
+  const statements = scene.moved.filter((m) => m.option === undefined);
+  const groups = (['computed', 'methods'] as const).flatMap((option) => {
+    const spans = scene.moved.filter((m) => m.option === option).map((m) => m.span);
+    const value = options && propertyOf(options, option);
+    if (spans.length === 0 || value?.type !== 'ObjectExpression') return [];
+    const whole = options!.properties.find((p) => p.type === 'Property' && p.value === value)!;
+    return propertiesOut(scene.text, value, whole, spans, habits);
+  });
+  return [...statements.map((m) => linesOut(scene.text, m.span)), ...groups];
+}
+
+/** Whole lines, and one of two blank lines around them. */
+function linesOut(text: string, span: Span): Edit {
+  const { start: from, end } = withComments(text, span);
+  const start = text.lastIndexOf('\n', from - 1) + 1;
+  if (text.slice(start, from).trim()) return { start: from, end, text: '' };
+  const rest = /^[ \t]*[;,]?[ \t]*(?:\r?\n|$)/.exec(text.slice(end));
+  if (!rest) return { start: from, end, text: '' };
+  const behind = end + rest[0].length;
+  const isOpen = /(?:^|\n)[ \t]*\r?\n$|[{>]\r?\n$/.test(text.slice(0, start));
+  const blank = isOpen ? /^(?:[ \t]*\r?\n)+/.exec(text.slice(behind)) : null;
+  return { start, end: behind + (blank?.[0].length ?? 0), text: '' };
+}
+
+function propertiesOut(
+  text: string,
+  object: TSESTree.ObjectExpression,
+  whole: TSESTree.Node,
+  spans: readonly Span[],
+  habits: Habits,
+): Edit[] {
+  const isGone = (p: TSESTree.Node) => spans.some((s) => s.start === p.range[0]);
+  const staying = object.properties.filter((p) => !isGone(p));
+  if (staying.length === 0) return [linesOut(text, spanOf(whole))];
+  if (!text.slice(...object.range).includes('\n'))
+    return [{ ...spanOf(object), text: `{ ${staying.map((p) => text.slice(...p.range)).join(', ')} }` }];
+  const last = staying[staying.length - 1]!;
+  const comma = text.indexOf(',', last.range[1]);
+  const ends = object.properties[object.properties.length - 1] !== last && habits.comma === '';
+  return [
+    ...spans.map((span) => linesOut(text, span)),
+    ...(ends && comma >= 0 ? [{ start: comma, end: comma + 1, text: '' }] : []),
+  ];
+}

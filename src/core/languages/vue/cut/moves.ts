@@ -1,0 +1,317 @@
+/**
+ * Which declarations of the host go along with a region: functions, computed values and state that only the region uses
+ * and that mean the same there. What reads a name of the host while it runs later, or changes one, stays: a prop is only
+ * as fresh as the last rendering.
+ */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Markup } from '../../../markup/model.js';
+import { childLists } from '../../../markup/walk.js';
+import type { Node } from '../../../script/parser.js';
+import type { Reference, Variable } from '../../../script/scopes.js';
+import { bare, calleeName, isFunction, nodeWithin, runsNow, spanOf, walk, within } from '../../../script/walk.js';
+import type { Span } from '../../../text/edits.js';
+import { keyName, propertyOf } from '../definition.js';
+import { emitBinding, FILTER } from '../lower.js';
+import { modelled } from './models.js';
+import { isCalled, OWN, writesInto } from './questions.js';
+import { attributesIn, goes, isOuter, leaving, plainName, type Scene } from './scene.js';
+
+/** A declaration that leaves the host with the region. */
+export interface Moved {
+  /** A statement of script setup, or a property of an option. */
+  readonly span: Span;
+  readonly option: 'computed' | 'methods' | undefined;
+  readonly nature: 'function' | 'derived' | 'state';
+  readonly node: Node;
+  readonly variables: readonly Variable[];
+}
+
+const STATE = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive']);
+
+export interface Moves {
+  readonly moved: readonly Moved[];
+  /** For people: what could have gone along and why it stays. */
+  readonly notes: readonly string[];
+}
+
+export function findMoves(scene: Scene): Moves {
+  const candidates = candidatesIn(scene);
+  if (candidates.length === 0) return { moved: [], notes: [] };
+  const lifetime = lifetimeOf(scene);
+  const staying = new Map<string, string>();
+  let grown = scene;
+  for (let again = true; again;) {
+    again = false;
+    for (const candidate of candidates) {
+      if (isIn(grown.moved, candidate) || !isUsed(grown, candidate)) continue;
+      // A function and the state that it writes go together or not at all.
+      const tied = tiedTo(grown, candidate, candidates);
+      const group = [[candidate], tied].find((list) => goTogether(grown, list));
+      if (!group) continue;
+      const kept = group.filter((c) => c.nature === 'state');
+      if (kept.length > 0 && lifetime !== undefined) {
+        for (const state of kept) staying.set(plainName(state.variables[0]!), lifetime);
+        continue;
+      }
+      grown = { ...grown, moved: [...grown.moved, ...group] };
+      again = true;
+    }
+  }
+  const notes = [...new Set(staying.values())].map((reason) => {
+    const names = [...staying].filter(([, why]) => why === reason).map(([name]) => name);
+    const list =
+      names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]!} stay` : `${names[0]!} stays`;
+    return `${list} in the host: ${reason}, and what is kept there would be lost`;
+  });
+  return { moved: [...grown.moved].sort((a, b) => a.span.start - b.span.start), notes };
+}
+
+function isIn(list: readonly Moved[], { span }: Moved): boolean {
+  return list.some((m) => m.span.start === span.start);
+}
+
+/** The candidate with all those that it uses or that use it, and so on. */
+function tiedTo(scene: Scene, candidate: Moved, candidates: readonly Moved[]): Moved[] {
+  const { scopes } = scene.lowered;
+  const uses = (one: Moved, other: Moved) =>
+    scopes.within(one.span).some((r) => r.resolved !== null && other.variables.includes(r.resolved));
+  const tied = [candidate];
+  for (const one of tied)
+    for (const other of candidates)
+      if (!isIn(tied, other) && !isIn(scene.moved, other) && (uses(one, other) || uses(other, one))) tied.push(other);
+  return tied;
+}
+
+function goTogether(scene: Scene, group: readonly Moved[]): boolean {
+  const trial = { ...scene, moved: [...scene.moved, ...group] };
+  return group.every((c) => onlyThere(trial, c) && meansTheSame(scene, trial, c));
+}
+
+function candidatesIn(scene: Scene): Moved[] {
+  const { lowered } = scene;
+  const { definition, scopes } = lowered;
+  if (definition.api === 'options' && !isClosed(scene)) return [];
+  const component = lowered.script.program.body.find((s) => s.type === 'ExportDefaultDeclaration')?.declaration;
+  if (component?.type !== 'FunctionDeclaration') return [];
+  const groups = (['computed', 'methods'] as const).map((option) => ({
+    option,
+    value: definition.options && propertyOf(definition.options, option),
+  }));
+  return component.body.body.flatMap((node): Moved[] => {
+    const span = spanOf(node);
+    const variables = declaredBy(scene, node);
+    const nature = natureOf(node);
+    if (!nature || variables.length !== 1) return [];
+    if (definition.api === 'setup') {
+      const { setup } = scene.sfc;
+      const own = variables[0]!.references.filter((r) => !r.init);
+      // Written anywhere else than in its declaration, a function or a derived value is something that is kept.
+      if (!setup || !within(span, setup.inner) || (nature !== 'state' && own.some((r) => r.isWrite()))) return [];
+      return [{ span, option: undefined, nature, node, variables }];
+    }
+    const group = groups.find(({ value }) => value?.type === 'ObjectExpression' && nodeWithin(node, spanOf(value)));
+    const isDerived = group?.option === 'computed';
+    if (!group || scopes.isReassigned(variables[0]!)) return [];
+    return [{ span, option: group.option, nature: isDerived ? 'derived' : 'function', node, variables }];
+  });
+}
+
+/** What an options component adds to itself can be reached by name in many ways; only where none of them is seen it is closed. */
+function isClosed(scene: Scene): boolean {
+  const { options } = scene.lowered.definition;
+  if (!options || !scene.sfc.script) return false;
+  if (['mixins', 'extends', 'setup', 'expose'].some((name) => propertyOf(options, name))) return false;
+  let closed = options.properties.every((p) => p.type === 'Property');
+  walk(options, (node) => {
+    // `this[name]`, or `this` handed to somebody.
+    if (node.type !== 'ThisExpression') return;
+    const text = scene.text.slice(node.range[1]);
+    if (!/^\s*(?:\?\.|\.|!\.)\s*[\w$]+/.test(text)) closed = false;
+  });
+  return closed;
+}
+
+function natureOf(node: Node): Moved['nature'] | undefined {
+  if (node.type === 'FunctionDeclaration') return node.generator ? undefined : 'function';
+  if (node.type !== 'VariableDeclaration' || node.declarations.length !== 1) return undefined;
+  const [{ id, init }] = node.declarations;
+  if (id.type !== 'Identifier' || !init) return undefined;
+  const value = bare(init);
+  if (isFunction(value)) return 'function';
+  const callee = calleeName(value) ?? '';
+  if (callee === 'computed')
+    return value.type === 'CallExpression' && value.arguments.length === 1 ? 'derived' : undefined;
+  if (callee === '$computed') return 'derived';
+  return STATE.has(callee) ? 'state' : undefined;
+}
+
+function declaredBy(scene: Scene, node: Node): Variable[] {
+  const names =
+    node.type === 'FunctionDeclaration'
+      ? [node.id]
+      : node.type === 'VariableDeclaration'
+        ? node.declarations.map((d) => d.id)
+        : [];
+  return names.flatMap((name) => (name ? (scene.lowered.scopes.variableOf(name) ?? []) : []));
+}
+
+function isUsed(scene: Scene, { variables }: Moved): boolean {
+  return leaving(scene).some((r) => variables.includes(r.resolved!));
+}
+
+/** Every use is in what leaves, by name in the script as well. */
+function onlyThere(scene: Scene, { variables, option, span }: Moved): boolean {
+  const uses = variables.flatMap((v) => v.references);
+  if (!uses.every((r) => goes(scene, spanOf(r.identifier)))) return false;
+  const name = plainName(variables[0]!);
+  const { text, sfc } = scene;
+  // A watcher, a style or another file may ask for it by its name.
+  if (
+    sfc.styles.some((s) =>
+      new RegExp(`v-bind\\([^)]*\\b${escaped(name)}\\b`).test(text.slice(s.inner.start, s.inner.end)),
+    )
+  )
+    return false;
+  if (option === undefined) return true;
+  const { options } = scene.lowered.definition;
+  const watched = propertyOf(options!, 'watch');
+  const isWatched =
+    watched?.type === 'ObjectExpression' &&
+    watched.properties.some((p) => p.type !== 'Property' || (keyName(p.key) ?? name).split('.')[0] === name);
+  const quoted = new RegExp(`['"\`]${escaped(name)}['"\`]`);
+  const rest = text.slice(0, span.start) + text.slice(span.end);
+  return !isWatched && !quoted.test(rest) && !isCalledFromOutside(scene, name);
+}
+
+/** `this.$refs.board.open()`: a component's methods can be called by whoever holds a ref to it. */
+function isCalledFromOutside(scene: Scene, name: string): boolean {
+  const { project, file } = scene.request;
+  const call = new RegExp(`\\.\\s*${escaped(name)}\\b`);
+  return project.sources().some((path) => {
+    const other = path === file.path ? undefined : project.files.read(path);
+    return (
+      other !== undefined &&
+      'text' in other &&
+      /\$refs\b|\bref\b|\$children\b|\$parent\b/.test(other.text) &&
+      call.test(other.text)
+    );
+  });
+}
+
+function escaped(name: string): string {
+  return name.replace(/[^\w]/g, '\\$&');
+}
+
+/** Whether a declaration does in the new component what it did in the host. */
+function meansTheSame(before: Scene, scene: Scene, candidate: Moved): boolean {
+  const { scopes, definition } = scene.lowered;
+  if (isBound(candidate.node, definition.api === 'options')) return false;
+  const models = modelled(scene);
+  const crossing = new Set(leaving(before).flatMap((r) => (isOuter(scene, r.resolved) ? [r.resolved] : [])));
+  const added = new Set<Variable>();
+  let readsHost = false;
+  for (const reference of scopes.within(spanOf(candidate.node))) {
+    const { resolved: variable, identifier } = reference;
+    const name = (identifier as TSESTree.Identifier).name;
+    if (!variable || variable.defs.length === 0) {
+      if (OWN.has(name) || name.startsWith(FILTER) || name === '$ref') return false;
+      continue;
+    }
+    if (scopes.isModuleLevel(variable)) {
+      // What stands at the top of the host's file stays there.
+      if (!scopes.isImport(variable)) return false;
+      continue;
+    }
+    if (!isOuter(scene, variable)) continue;
+    if (name.startsWith(emitBinding('')) || models.has(variable)) return false;
+    if (reference.isWrite() || writesInto(scene, identifier) || changes(scene, identifier)) return false;
+    readsHost = true;
+    if (!crossing.has(variable)) added.add(variable);
+  }
+  // A boundary is there to be narrow: what would bring more across than it takes away stays.
+  if (added.size > 1) return false;
+  return !readsHost || candidate.nature === 'derived' || rendersOnly(scene, candidate);
+}
+
+const CHANGING = new Set('push pop shift unshift splice sort reverse fill copyWithin set add delete clear'.split(' '));
+
+/** Calls what a name holds, or a method of it that changes it. */
+function changes(scene: Scene, identifier: Node): boolean {
+  const parent = scene.lowered.scopes.parentOf(identifier);
+  if (parent?.type === 'CallExpression') return parent.callee === identifier;
+  if (parent?.type !== 'MemberExpression' || parent.object !== identifier || !isCalled(scene, identifier)) return false;
+  return parent.property.type !== 'Identifier' || CHANGING.has(parent.property.name);
+}
+
+/** `this` and the like that would mean another thing elsewhere; with options, `this.$t` means the same everywhere. */
+function isBound(node: Node, options: boolean): boolean {
+  let found = false;
+  walk(node, (n) => {
+    if (['Super', 'AwaitExpression', 'YieldExpression', 'MetaProperty'].includes(n.type)) found = true;
+    if (n.type === 'ThisExpression' && !options) found = true;
+    if (n.type === 'MemberExpression' && n.object.type === 'ThisExpression') {
+      const key = n.property.type === 'Identifier' ? n.property.name : '';
+      // What nobody declares here a mixin may.
+      if (!/^\$/.test(key) || OWN.has(key)) found = true;
+    }
+    return !found;
+  });
+  return found;
+}
+
+/** Whether all uses run while the component renders, so that what they read is what was handed over last. */
+function rendersOnly(scene: Scene, candidate: Moved, above: readonly Moved[] = []): boolean {
+  const later = attributesIn(scene).flatMap(({ attribute }) =>
+    attribute.kind === 'event' || attribute.kind === 'two-way' || attribute.kind === 'ref'
+      ? (attribute.code ?? [])
+      : [],
+  );
+  const isNow = ({ identifier }: Reference): boolean => {
+    if (later.some((code) => nodeWithin(identifier, code))) return false;
+    const by = scene.moved.find((m) => nodeWithin(identifier, m.span));
+    const own = by?.nature === 'function' ? functionOf(by) : undefined;
+    if (own && !rendersOnly(scene, by!, [...above, candidate])) return false;
+    return scene.lowered.scopes
+      .ancestorsOf(identifier)
+      .filter((n) => nodeWithin(n, by?.span ?? scene.region) && isFunction(n) && n !== own)
+      .every((fn) => by?.nature === 'derived' || runsNow(fn, scene.lowered.scopes.parentOf(fn)));
+  };
+  if (above.includes(candidate)) return true;
+  const uses = candidate.variables.flatMap((v) => v.references).filter((r) => !r.init);
+  // Handed on as a value it may be called at any time.
+  return uses.every((r) => isNow(r) && isCalled(scene, r.identifier));
+}
+
+function functionOf({ node }: Moved): Node | undefined {
+  if (node.type === 'FunctionDeclaration') return node;
+  return node.type === 'VariableDeclaration' ? bare(node.declarations[0].init!) : undefined;
+}
+
+/** Undefined where the region lives exactly as long as the component that shows it, else why not. */
+function lifetimeOf(scene: Scene): string | undefined {
+  if (scene.stays.some((s) => /^(?:v-if|v-else)/.test(scene.text.slice(s.start, s.end))))
+    return 'the region is shown under a condition';
+  if (scene.stays.length > 0) return 'the region is repeated, or has a key of its own';
+  const above = aboveOf(scene.lowered.markup, scene.region);
+  for (const node of above ?? []) {
+    if (node.kind === 'branch') return 'the region is shown under a condition';
+    if (node.kind === 'loop') return 'the region is repeated';
+    if (node.kind === 'element' && node.component) return `<${node.name}> may remove it`;
+    if (node.kind === 'element' && node.attributes.some((a) => a.kind === 'key'))
+      return 'an element around it has a key';
+    if (node.kind !== 'element' && node.kind !== 'fragment') return 'the region is not always shown';
+  }
+  return undefined;
+}
+
+function aboveOf(nodes: readonly Markup[], region: Span): Markup[] | undefined {
+  for (const node of nodes) {
+    if (within(node, region) || node.start > region.start || node.end < region.end) continue;
+    for (const list of childLists(node)) {
+      if (list.some((child) => within(child, region))) return [node];
+      const deeper = aboveOf(list, region);
+      if (deeper) return [node, ...deeper];
+    }
+  }
+  return undefined;
+}
