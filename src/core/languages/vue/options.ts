@@ -81,7 +81,7 @@ function optionStatements(
         const key = keyName(p.key) ?? '';
         const inner = lowered(p.value);
         const init =
-          name === 'computed' ? make.call(make.identifier('$computed', make.at(at.start)), [inner], at) : inner;
+          name === 'computed' ? make.call(make.identifier('$computed', make.at(at.start)), [atOnce(inner)], at) : inner;
         return make.declaration('const', make.identifier(`this.${key}`, make.at(at.start)), init, at);
       });
   }
@@ -91,6 +91,11 @@ function optionStatements(
       span,
     ),
   ];
+}
+
+/** What a computed value reads it reads when it is read itself. */
+export function atOnce(getter: Node): Node {
+  return isFunction(bare(getter)) ? Object.assign({ ...bare(getter) }, { immediate: true }) : getter;
 }
 
 /** `inject: ['apiary']` as an object. */

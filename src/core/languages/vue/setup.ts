@@ -10,6 +10,7 @@ import { ScriptScopes, type Variable } from '../../script/scopes.js';
 import { bare, calleeName, spanOf } from '../../script/walk.js';
 import { macroCall, type Definition } from './definition.js';
 import { declaredNames, emitCall, type Body } from './lower.js';
+import { atOnce } from './options.js';
 import type { Sfc } from './sfc.js';
 
 /** Calls whose result is read by `.value` in the script and by itself in the template. */
@@ -54,6 +55,10 @@ export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>
       if (n.type === 'VariableDeclarator') {
         const init = n.init && rewrite(n.init, replace);
         return init === n.init ? n : ({ ...n, init } as Node);
+      }
+      if (n.type === 'CallExpression' && calleeName(n) === 'computed' && n.arguments.length > 0) {
+        const [getter, ...rest] = n.arguments.map((a) => rewrite(a as Node, replace));
+        return { ...n, arguments: [atOnce(getter!), ...rest] } as Node;
       }
       if (n.type === 'Property' && n.shorthand && n.value.type === 'Identifier' && isRef(n.value))
         return { ...n, shorthand: false, value: itself(n.value) };

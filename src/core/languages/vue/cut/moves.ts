@@ -223,14 +223,19 @@ function meansTheSame(before: Scene, scene: Scene, candidate: Moved): boolean {
       continue;
     }
     if (!isOuter(scene, variable)) continue;
+    // All props at once, or everything that can be sent, is the host's own.
+    if (name === definition.propsLocal || name === definition.emitLocal) return false;
     if (name.startsWith(emitBinding('')) || models.has(variable)) return false;
     if (reference.isWrite() || writesInto(scene, identifier) || changes(scene, identifier)) return false;
+    // Only what is known to be a ref is unwrapped on its way into a prop.
+    const parent = scopes.parentOf(identifier);
+    if (parent?.type === 'MemberExpression' && keyName(parent.property) === 'value') return false;
     readsHost = true;
     if (!crossing.has(variable)) added.add(variable);
   }
   // A boundary is there to be narrow: what would bring more across than it takes away stays.
   if (added.size > 1) return false;
-  return !readsHost || candidate.nature === 'derived' || rendersOnly(scene, candidate);
+  return !readsHost || rendersOnly(scene, candidate);
 }
 
 const CHANGING = new Set('push pop shift unshift splice sort reverse fill copyWithin set add delete clear'.split(' '));
@@ -279,7 +284,7 @@ function rendersOnly(scene: Scene, candidate: Moved, above: readonly Moved[] = [
   if (above.includes(candidate)) return true;
   const uses = candidate.variables.flatMap((v) => v.references).filter((r) => !r.init);
   // Handed on as a value it may be called at any time.
-  return uses.every((r) => isNow(r) && isCalled(scene, r.identifier));
+  return uses.every((r) => isNow(r) && (candidate.nature === 'derived' || isCalled(scene, r.identifier)));
 }
 
 function functionOf({ node }: Moved): Node | undefined {

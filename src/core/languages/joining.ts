@@ -1,0 +1,20 @@
+/** Template and script of a component in one file or in files of their own: what the steps ask, and what a language answers. */
+import type { Project } from '../project/project.js';
+import type { Problem } from '../problems/problems.js';
+import type { Edit } from '../text/edits.js';
+
+export interface Joining {
+  /** Names of the components that were written anew. */
+  readonly components: readonly string[];
+  /** By path. */
+  readonly edits: ReadonlyMap<string, readonly Edit[]>;
+  readonly created: ReadonlyMap<string, string>;
+  readonly deleted: readonly string[];
+  readonly notes: readonly string[];
+  /** Components as the files before say them, each as one file: what the written ones are compared with. */
+  readonly before: ReadonlyMap<string, string>;
+}
+
+/** Undefined where the file holds nothing to join. */
+export type Join = (project: Project, path: string) => Joining | Problem | undefined;
+export type Part = (project: Project, path: string) => Joining | Problem;
