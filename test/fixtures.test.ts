@@ -1,6 +1,6 @@
 /** One runner over `fixtures/<language>/<case>/`: the step, the written files, the proof, the types, the rendered page. */
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { basename, dirname, join } from 'node:path';
+import { basename, dirname, join as joined } from 'node:path';
 import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
 import {
@@ -8,7 +8,9 @@ import {
   extract,
   findRepeats,
   isProblem,
+  join,
   MemoryFiles,
+  part,
   Project,
   textOf,
   unify,
@@ -21,7 +23,7 @@ import { newErrors, nodePorts, ProjectTypes } from '../src/node/index.js';
 import { bodyOutline, fragmentOutline } from './support/pages.js';
 import { filesBelow } from './support/projects.js';
 import { inOrder, renderHtml, type RenderCase } from './support/react.js';
-import { compileErrors, renderVue } from './support/vue.js';
+import { compileErrors, renderPage, renderVue } from './support/vue.js';
 
 const FIXTURES = new URL('./fixtures', import.meta.url).pathname;
 /** Shared, so that the libraries are parsed once. */
@@ -40,6 +42,11 @@ interface Case {
     sameFile?: boolean;
     into?: string;
   };
+  /** The file whose components come together, or apart. */
+  readonly join?: string;
+  readonly part?: string;
+  /** A page that mounts an application: it shows what the joined root shows. */
+  readonly app?: { page: string; root: string; components: Record<string, string> };
   /** What the server renderer of the framework is asked to render on both sides. */
   readonly render?: RenderCase | readonly RenderCase[];
   /** Pages that became components: both show the same. */
@@ -50,15 +57,15 @@ interface Case {
 
 for (const language of readdirSync(FIXTURES)) {
   describe(`fixtures: ${language}`, () => {
-    for (const name of readdirSync(join(FIXTURES, language))) {
-      it(name, async () => run(join(FIXTURES, language, name)), 60_000);
+    for (const name of readdirSync(joined(FIXTURES, language))) {
+      it(name, async () => run(joined(FIXTURES, language, name)), 60_000);
     }
   });
 }
 
 async function run(folder: string): Promise<void> {
-  const spec = JSON.parse(readFileSync(join(folder, 'case.json'), 'utf8')) as Case;
-  const root = join(folder, 'before');
+  const spec = JSON.parse(readFileSync(joined(folder, 'case.json'), 'utf8')) as Case;
+  const root = joined(folder, 'before');
   const files = new MemoryFiles(filesBelow(root));
   const project = new Project(files, nodePorts());
   const sources = project.sources();
@@ -66,7 +73,7 @@ async function run(folder: string): Promise<void> {
   const types = /\.(?:tsx?|vue)$/.test(file) ? new ProjectTypes(root, files, file, registry) : undefined;
   const before = types?.errors(sources) ?? [];
 
-  const result = spec.extract ? cut(project, spec.extract, types) : merge(project, spec, types);
+  const result = perform(project, spec, types);
   if (spec.refusal !== undefined) {
     expect(isProblem(result) && result.code).toBe(spec.refusal);
     expect(isProblem(result) && result.instead.length).toBeGreaterThan(0);
@@ -75,18 +82,32 @@ async function run(folder: string): Promise<void> {
   if (isProblem(result)) throw new Error(`refused: ${result.code} ${result.message}`);
 
   const after = applied(files, result);
-  const changed = new Map(result.files.map((f) => [f.path, f.text!]));
+  const changed = new Map(result.files.map((f) => [f.path, f.text ?? '(deleted)\n']));
   const notes = result.notes.map((note) => `${note}\n`).join('');
-  compareWithExpected(join(folder, 'after'), changed, notes);
+  compareWithExpected(joined(folder, 'after'), changed, notes);
 
   expect(result.proof.answer === 'same' ? '' : result.proof.detail).toBe('');
   if (spec.extract && !spec.pages) expect(result.proof).toMatchObject({ expanded: [result.name] });
   if (types) {
-    types.use(after, [...changed.keys()]);
-    expect(newErrors(before, types.errors([...changed.keys()]))).toEqual([]);
+    const typed = result.files.filter((f) => f.change !== 'delete').map((f) => f.path);
+    types.use(after, typed);
+    expect(newErrors(before, types.errors(typed))).toEqual([]);
     types.dispose();
   }
   expect(compileErrors(after, [...changed.keys()])).toEqual([]);
+  if (spec.part !== undefined) {
+    // And back again: what was taken apart comes together as it was.
+    const again = join(new Project(after, nodePorts()), spec.part);
+    if (isProblem(again)) throw new Error(again.message);
+    expect(again.proof.answer).toBe('same');
+    expect(inOrder(textOf(applied(after, again), spec.part)!)).toBe(inOrder(textOf(files, spec.part)!));
+    return;
+  }
+  if (spec.app) {
+    const html = await renderVue(after, spec.app.root, {}, spec.app.components);
+    expect(html).toBe(await renderPage(textOf(files, spec.app.page)!));
+    return;
+  }
   for (const [page, file] of Object.entries(spec.pages ?? {})) {
     const name = basename(file).replace(/\..*/, '');
     const html = await render(after, { file, export: name, props: {} });
@@ -100,8 +121,19 @@ async function run(folder: string): Promise<void> {
   }
 }
 
+/** A script whose components have templates in strings is Vue's as well. */
+function isVueFile(files: FileSet, path: string): boolean {
+  return path.endsWith('.vue') || /template:|from '.*\.vue'/.test(textOf(files, path) ?? '');
+}
+
 function render(files: FileSet, page: RenderCase): Promise<string> {
-  return page.file.endsWith('.vue') ? renderVue(files, page.file, page.props) : renderHtml(files, page);
+  return isVueFile(files, page.file) ? renderVue(files, page.file, page.props) : renderHtml(files, page);
+}
+
+function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
+  if (spec.join !== undefined) return join(project, spec.join);
+  if (spec.part !== undefined) return part(project, spec.part);
+  return spec.extract ? cut(project, spec.extract, types) : merge(project, spec, types);
 }
 
 function cut(project: Project, spec: NonNullable<Case['extract']>, types: TypeOracle | undefined) {
@@ -127,8 +159,8 @@ function compareWithExpected(folder: string, changed: ReadonlyMap<string, string
   if (update) {
     rmSync(folder, { recursive: true, force: true });
     for (const [path, text] of actual) {
-      mkdirSync(dirname(join(folder, path)), { recursive: true });
-      writeFileSync(join(folder, path), text);
+      mkdirSync(dirname(joined(folder, path)), { recursive: true });
+      writeFileSync(joined(folder, path), text);
     }
     return;
   }

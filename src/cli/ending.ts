@@ -158,13 +158,15 @@ function summary(session: Session, { change, types, headline, took }: Ending, en
   if (props.length) out.push(...rows('props', props));
   if (events.length) out.push(...rows('events', events));
   if (slots.length) out.push(row('slots', slots.map((s) => s.name).join(', ')));
-  if (props.length + events.length + slots.length === 0) out.push(row('props', 'none: nothing crosses'));
+  const isCut = change.step !== 'join' && change.step !== 'part';
+  if (isCut && props.length + events.length + slots.length === 0) out.push(row('props', 'none: nothing crosses'));
   const proof = change.proof;
+  const expanded = proof.answer === 'same' && proof.expanded.length > 0 ? proof.expanded : undefined;
   out.push(
     row(
       'proof',
       proof.answer === 'same'
-        ? `${c.green('same')} with ${someOf(proof.expanded.map((name) => `<${name}>`))} expanded`
+        ? `${c.green('same')}${expanded ? ` with ${someOf(expanded.map((name) => `<${name}>`))} expanded` : ', component by component'}`
         : `${c.red(proof.answer)}: ${proof.detail}`,
     ),
   );

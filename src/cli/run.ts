@@ -5,9 +5,10 @@ import { EXIT, type CommonOptions, type Host } from './host.js';
 import type { RepeatsOptions } from './commands/repeats.js';
 import type { UnifyOptions } from './commands/unify.js';
 import type { ExtractOptions } from './commands/extract.js';
+import type { StepOptions } from './ending.js';
 import { didYouMean } from '../core/problems/problems.js';
 
-const COMMANDS = ['survey', 'tree', 'repeats', 'extract', 'unify', 'frame', 'undo'];
+const COMMANDS = ['survey', 'tree', 'repeats', 'extract', 'unify', 'frame', 'join', 'part', 'undo'];
 
 export async function run(argv: readonly string[], host: Host): Promise<number> {
   let code: number = EXIT.done;
@@ -127,6 +128,22 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
       code = await unifyCommand(host, 'frame', id, paths, options);
     },
   );
+
+  const placing = (step: 'join' | 'part', what: string, about: string): Command =>
+    common(program.command(step).argument('<file>', what))
+      .description(about)
+      .option('--dry-run', 'write nothing; the unified diff on stdout')
+      .option('--unproven', 'write even what cannot be proven, and say so')
+      .action(async (file: string, options: StepOptions) => {
+        const { joinCommand } = await import('./commands/join.js');
+        code = await joinCommand(host, step, file, options);
+      });
+  placing(
+    'join',
+    'a .vue file with parts elsewhere, a page with Vue templates, or a script with templates in strings',
+    'bring template and script of each component together in one file, proven',
+  );
+  placing('part', 'a .vue file', 'put template and script of a component into files of their own, proven');
 
   common(program.command('undo').argument('[id]', 'take back every change down to this one', positive))
     .description('take back the last change, or all down to a given one')

@@ -32,6 +32,7 @@ export type { Worth } from './propose/repeats/worth.js';
 export { applied, createFile, diffOf, editFile, type Change, type FileChange } from './steps/change.js';
 export type { PropsStyle, Seam, SeamEntry, TypeName, TypeOracle, TypeText } from './steps/cutting.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
+export { join, part, type JoinChange } from './steps/join.js';
 export { unify, type UnifyChange, type UnifyStepRequest } from './steps/unify.js';
 export { proveFiles, unresolvedNames } from './proof/files.js';
 export type { ProofPlace, ProofResult } from './proof/prove.js';

@@ -3,6 +3,7 @@ import { createRequire } from 'node:module';
 import { compileScript, compileTemplate, parse } from '@vue/compiler-sfc';
 import { renderToString } from '@vue/server-renderer';
 import { transformSync } from 'esbuild';
+import * as vue from 'vue';
 import { createSSRApp, type Component } from 'vue';
 import { Resolver, textOf, type FileSet } from '../../src/core/index.js';
 
@@ -35,13 +36,20 @@ function compiled(files: FileSet, path: string): Compiled {
 function compile(files: FileSet, path: string, source: string): Compiled {
   const { descriptor, errors: parsing } = parse(source, { filename: path });
   const errors = parsing.map((e) => e.message);
+  // Blocks that stand in files of their own.
+  const folder = path.replace(/[^/]*$/, '');
+  for (const block of [descriptor.template, descriptor.script])
+    if (block?.src !== undefined) block.content = textOf(files, folder + block.src.replace('./', '')) ?? '';
   const fs = {
     fileExists: (file: string) => textOf(files, file) !== undefined,
     readFile: (file: string) => textOf(files, file),
   };
   let code = 'const component = {};\n';
   let bindings;
-  if (descriptor.script || descriptor.scriptSetup) {
+  if (descriptor.script?.src !== undefined) {
+    const { content } = descriptor.script;
+    code = content.replace('export default', 'const component =') + '\n';
+  } else if (descriptor.script || descriptor.scriptSetup) {
     try {
       const script = compileScript(descriptor, { id: path, genDefaultAs: 'component', fs });
       code = script.content + '\n';
@@ -93,9 +101,46 @@ export function loadVue(files: FileSet, entry: string): Record<string, unknown> 
 }
 
 /** The HTML of one component; a warning of the framework is a failure. */
-export async function renderVue(files: FileSet, file: string, props: Record<string, unknown>): Promise<string> {
-  const component = loadVue(files, file).default as Component;
-  const app = createSSRApp(component, props);
+export function renderVue(
+  files: FileSet,
+  file: string,
+  props: Record<string, unknown>,
+  components: Record<string, string> = {},
+): Promise<string> {
+  const app = createSSRApp(loadVue(files, file).default as Component, props);
+  for (const [name, path] of Object.entries(components)) app.component(name, loadVue(files, path).default as Component);
+  return htmlOf(app);
+}
+
+/** What a page shows that mounts an application by the global build, its templates read as a browser has them. */
+export async function renderPage(page: string): Promise<string> {
+  const found = [...page.matchAll(/<(template|div|script)[^>]*id="([\w-]+)"[^>]*>([\s\S]*?)<\/\1>/g)];
+  const templates = new Map(found.map((m) => [`#${m[2]!}`, m[3]!.replace(/\{% (?:end)?raw %\}/g, '')]));
+  let html: Promise<string> | undefined;
+  const filled = (component: Record<string, unknown>) =>
+    ({ ...component, template: templates.get(String(component.template)) ?? component.template }) as Component;
+  const createApp = (root: Record<string, unknown>) => {
+    const registered: [string, Component][] = [];
+    const app = {
+      component: (name: string, component: Record<string, unknown>) => (
+        registered.push([name, filled(component)]),
+        app
+      ),
+      mount: (selector: string) => {
+        const mounted = createSSRApp(filled({ ...root, template: selector }));
+        for (const [name, component] of registered) mounted.component(name, component);
+        html = htmlOf(mounted);
+      },
+    };
+    return app;
+  };
+  const script = /<script>([\s\S]*?)<\/script>/.exec(page)![1]!;
+  // eslint-disable-next-line @typescript-eslint/no-implied-eval, @typescript-eslint/no-unsafe-call -- the page of a fixture is run on purpose
+  new Function('Vue', script)({ ...vue, createApp });
+  return html!;
+}
+
+async function htmlOf(app: ReturnType<typeof createSSRApp>): Promise<string> {
   // Style modules: every class is called what it is called.
   app.config.globalProperties.$style = new Proxy({}, { get: (_, name) => String(name) });
   const warnings: string[] = [];

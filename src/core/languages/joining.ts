@@ -15,6 +15,10 @@ export interface Joining {
   readonly before: ReadonlyMap<string, string>;
 }
 
-/** Undefined where the file holds nothing to join. */
-export type Join = (project: Project, path: string) => Joining | Problem | undefined;
-export type Part = (project: Project, path: string) => Joining | Problem;
+export interface Joined {
+  /** Of any file of the project: undefined where it holds nothing to join. */
+  join(project: Project, path: string): Joining | Problem | undefined;
+  part(project: Project, path: string): Joining | Problem;
+  /** The text of a component with all that stands elsewhere for it. */
+  whole(project: Project, path: string): string | Problem;
+}

@@ -5,6 +5,7 @@
 import type { ModuleModel, Markup } from '../markup/model.js';
 import type { ScriptParser } from '../script/parser.js';
 import type { Hypertext, ReadPage } from './hypertext.js';
+import type { Joined } from './joining.js';
 import type { StyleParser } from './stylesheet.js';
 import type { TemplateParser } from './vue/template.js';
 import type { Problem } from '../problems/problems.js';
@@ -60,6 +61,8 @@ export interface Language {
   readonly page?: ReadPage;
   /** Capability: plain markup written in this language. */
   readonly hypertext?: Hypertext;
+  /** Capability: template and script of a component together, or in files of their own. */
+  readonly joining?: Joined;
   /** Capability: the written text as the proof compares it. */
   readonly prove?: (file: SourceFile, ports: Ports) => ProofModule | Problem;
 }

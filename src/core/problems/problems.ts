@@ -188,6 +188,33 @@ const catalogue = {
     `written as components, the ${places} pages no longer share a frame that is worth a layout`,
     'leave pages out with --only',
   ],
+  'join-nothing': () => [
+    'has no component whose template or script stands somewhere else',
+    'name a .vue file with `src` blocks, a page with Vue templates, or a script with templates in strings',
+  ],
+  'join-missing': (what: string) => [`${what} is not there`, 'mend the reference, then run again'],
+  'join-folder': (what: string) => [
+    `${what} stands in another folder, so that what it imports would be looked for in the wrong place`,
+    'move the file beside the component first',
+  ],
+  'join-template': () => ['the template is put together at run time', 'write it as one string without `${}`'],
+  'join-server': (what: string) => [
+    `\`${what}\` is filled in by a server and would stand in the file as it is`,
+    'hand the value over in the script or in a data attribute first',
+  ],
+  'join-misread': (written: string, read: string) => [
+    `a browser reads ${written} as ${read}, so that a file would mean something else than the page`,
+    'write it as it is read, or put the template into a <script type="text/x-template">',
+  ],
+  'join-shared': (name: string) => [
+    `${name} is used by several components or by the rest of the page`,
+    'move it to a module of its own and import it first',
+  ],
+  'part-nothing': () => [
+    'has no template and no plain script that could stand elsewhere',
+    'nothing to do: `<script setup>` stays in the file itself',
+  ],
+  'part-language': (label: string) => [`${label} keeps template and script in one file`, 'name a .vue file'],
   'name-invalid': (name: string) => [
     `"${name}" is not a name for this`,
     'begin a component with a capital letter, a hook with "use" and a capital, any other function with a small letter',

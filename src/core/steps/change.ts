@@ -29,6 +29,10 @@ export function createFile(path: string, text: string): FileChange {
   return { path, change: 'create', before: undefined, edits: [], text };
 }
 
+export function deleteFile(path: string, text: string): FileChange {
+  return { path, change: 'delete', before: fingerprint(text), edits: [], text: undefined };
+}
+
 /** The files as they are after the change. */
 export function applied(files: FileSet, change: Pick<Change, 'files'>): FileSet {
   return new OverlayFiles(files, new Map(change.files.map((f) => [f.path, f.text])));

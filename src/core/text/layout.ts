@@ -95,3 +95,11 @@ export function relocation(
   }
   return [...all, ...moves].map((e) => ({ start: e.start - span.start, end: e.end - span.start, text: e.text }));
 }
+
+const COMMENTS = /(?:^[ \t]*(?:\/\/[^\n]*|\/\*(?:(?!\*\/)[\s\S])*\*\/[ \t]*)\r?\n)+[ \t]*$/m;
+
+/** A statement with the comments right above it. */
+export function withComments(text: string, { start, end }: Span): Span {
+  const lead = COMMENTS.exec(text.slice(0, start));
+  return { start: lead ? lead.index + /^[ \t]*/.exec(lead[0])![0].length : start, end };
+}

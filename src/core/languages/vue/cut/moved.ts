@@ -2,20 +2,12 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import { spanOf, walk, within } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
-import { relocated } from '../../../text/layout.js';
+import { relocated, withComments } from '../../../text/layout.js';
 import { propertyOf } from '../definition.js';
 import type { Crossing } from './crossing.js';
 import type { Habits } from './habits.js';
 import type { Moved } from './moves.js';
 import type { Scene } from './scene.js';
-
-const COMMENTS = /(?:^[ \t]*(?:\/\/[^\n]*|\/\*(?:(?!\*\/)[\s\S])*\*\/[ \t]*)\r?\n)+[ \t]*$/m;
-
-/** The declaration with the comments right above it. */
-function withComments(text: string, { start, end }: Span): Span {
-  const lead = COMMENTS.exec(text.slice(0, start));
-  return { start: lead ? lead.index + /^[ \t]*/.exec(lead[0])![0].length : start, end };
-}
 
 export interface MovedText extends Pick<Moved, 'option'> {
   readonly text: string;

@@ -30,12 +30,12 @@ function broughtIn(
     const usual = { template: 'html', script: 'js', style: 'css' }[kind];
     const marked = block.lang === undefined && lang !== usual && lang !== 'mjs' ? ` lang="${lang}"` : '';
     const src = attributeOf(block.node, 'src')!;
-    const unit = kind === 'template' ? '  ' : '';
-    const inner = `${nl}${indented(content.trimEnd(), unit, nl)}${nl}`;
+    const inner = nl + (kind === 'template' ? markup(project, content.trimEnd()) : content.trimEnd()) + nl;
     edits.push({ start: src.loc.start.offset - 1, end: src.loc.end.offset, text: marked });
     const opening = openingEnd(sfc.text, block);
     const closed = sfc.text.slice(opening - 2, opening) === '/>';
-    if (closed) edits.push({ start: opening - 2, end: block.end, text: `>${inner}</${kind}>` });
+    const slash = opening - 2 - (/\s*$/.exec(sfc.text.slice(0, opening - 2))?.[0].length ?? 0);
+    if (closed) edits.push({ start: slash, end: block.end, text: `>${inner}</${kind}>` });
     else edits.push({ start: opening, end: block.end - `</${kind}>`.length, text: inner });
     sources.push(source);
   }
@@ -47,12 +47,12 @@ function openingEnd(text: string, block: Block): number {
   return text.indexOf('>', block.start) + 1;
 }
 
-function indented(text: string, unit: string, nl: string): string {
-  if (!unit) return text;
-  return text
-    .split(/\r?\n/)
-    .map((line) => line && unit + line)
-    .join(nl);
+/** Markup one step in, but for what stands in it as it is shown. */
+function markup(project: Project, content: string): string {
+  const unit = '  ';
+  const parsed = project.ports.template?.parse(content, 'html');
+  const fixed = parsed ? asWritten(parsed.root.children, content) : [];
+  return unit + relocated(content, { start: 0, end: content.length }, unit, [], fixed, '');
 }
 
 /** The file as it would be with all of its blocks in it. */
@@ -90,7 +90,9 @@ function isNeeded(project: Project, source: string, path: string): boolean {
   const name = basename(source);
   const stem = name.replace(/\.[cm]?[jt]s$/, '');
   const asked = new RegExp(`['"/](?:${[name, stem].map((n) => n.replace(/[^\w]/g, '\\$&')).join('|')})['"]`);
-  return project.files.list().some((other) => other !== path && other !== source && asked.test(textOf(project.files, other) ?? ''));
+  return project.files
+    .list()
+    .some((other) => other !== path && other !== source && asked.test(textOf(project.files, other) ?? ''));
 }
 
 export function partBlocks(project: Project, path: string): Joining | Problem {
@@ -137,4 +139,3 @@ function asWritten(nodes: readonly TemplateChildNode[], text: string): Span[] {
     return [...values.filter((v) => text.slice(v.start, v.end).includes('\n')), ...asWritten(node.children, text)];
   });
 }
-
