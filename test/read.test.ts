@@ -266,3 +266,39 @@ describe('the tree of a project', () => {
     expect(result.graph.unresolved).toEqual([{ path: 'src/lost.tsx', source: './gone' }]);
   });
 });
+
+describe('a project in several languages', () => {
+  const { graph, findings } = survey(
+    memoryProject({
+      'index.html': `<header><h1 id="top">Apiary</h1><nav><a href="#hives">hives</a><a href="#top">up</a></nav></header>
+        <section id="top"><div id="app"></div></section><script type="module" src="/src/main.js"></script>`,
+      'scale.html': `<div id="scale"></div><script type="module">import Scale from './src/Scale.vue';
+        import { createApp } from 'vue'; createApp(Scale).mount('#scale');</script>`,
+      'src/main.js': `import { createApp } from 'vue';\nimport App from './App.vue';\nimport HiveCard from './HiveCard.vue';
+        const app = createApp(App);\napp.component('hive-card', HiveCard).mount('#app');`,
+      'src/App.vue': `<script setup>\nimport { Chart } from './Chart';\n</script>\n<template><hive-card /><Chart /></template>`,
+      'src/HiveCard.vue': '<template><p id="card">card</p></template>',
+      'src/Scale.vue': '<template><HiveCard /></template>',
+      'src/Chart.jsx': 'export const Chart = () => <svg><g/></svg>;',
+    }),
+  );
+
+  it('is one tree: from the page to what it mounts, by registered names, into other languages', () => {
+    const edges = [...graph.nodes.values()].map((n) => `${n.id}: ${n.renders.map((id) => id.split('#')[1]).join(' ')}`);
+    expect(edges.sort()).toEqual([
+      'index.html#Index: App',
+      'src/App.vue#App: HiveCard Chart',
+      'src/Chart.jsx#Chart: ',
+      'src/HiveCard.vue#HiveCard: ',
+      'src/Scale.vue#Scale: HiveCard',
+    ]);
+    expect(graph.roots).toEqual(['src/Scale.vue#Scale', 'index.html#Index']);
+  });
+
+  it('names ids that stand twice and references to ids that are nowhere', () => {
+    expect(findings.filter((f) => f.code.startsWith('id-')).map((f) => `${f.path} ${f.message}`)).toEqual([
+      'index.html id "top" stands 2 times, first in line 1',
+      'index.html href names "hives", an id that is nowhere',
+    ]);
+  });
+});

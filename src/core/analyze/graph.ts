@@ -26,23 +26,37 @@ export interface Graph {
 export function buildGraph(project: Project, files: readonly FileSummary[]): Graph {
   const byPath = new Map(files.map((f) => [f.path, f]));
   const linker = new Linker(project, byPath);
+  const started = entryFiles(project);
   const nodes = new Map<string, GraphNode>();
   for (const file of files) {
+    const shows = (path: string) =>
+      byPath.get(path)?.mounts.flatMap((tag) => linker.componentFor(byPath.get(path)!, tag) ?? []) ?? [];
+    const mounts = [file.path, ...(started.get(file.path) ?? [])];
     for (const component of file.components) {
       const id = idOf(file.path, component.name);
-      const renders = [...new Set(component.tags.flatMap((tag) => linker.componentFor(file, tag) ?? []))];
+      const renders = [
+        ...new Set([
+          ...component.tags.flatMap((tag) => linker.componentFor(file, tag) ?? []),
+          ...(component.kind === 'page' ? mounts.flatMap(shows) : []),
+        ]),
+      ];
       nodes.set(id, { id, path: file.path, component, renders });
     }
   }
   const shown = new Set<string>();
   for (const node of nodes.values()) for (const id of node.renders) if (id !== node.id) shown.add(id);
-  const entries = entryFiles(project).filter((path) => byPath.has(path));
+  const entries = [...new Set([...started.values()].flat())].filter((path) => byPath.has(path));
   const mounted = files.flatMap((file) => file.mounts.flatMap((tag) => linker.componentFor(file, tag) ?? []));
   const unshown = [...nodes.keys()].filter((id) => !shown.has(id) && nodes.get(id)!.component.kind !== 'helper');
   const fromEntries = entries.flatMap((path) =>
     byPath.get(path)!.mounts.flatMap((tag) => linker.componentFor(byPath.get(path)!, tag) ?? []),
   );
-  const first = [...new Set([...fromEntries, ...mounted.filter((id) => !shown.has(id))])];
+  const first = [
+    ...new Set([
+      ...fromEntries.filter((id) => !isOnPage(nodes, id)),
+      ...mounted.filter((id) => !shown.has(id)),
+    ]),
+  ];
   const reached = reachable(nodes, first);
   const roots = [...first, ...unshown.filter((id) => !reached.has(id))];
   // A circle that nothing outside shows still has to appear somewhere.
@@ -53,6 +67,11 @@ export function buildGraph(project: Project, files: readonly FileSummary[]): Gra
     for (const other of reachable(nodes, [id])) covered.add(other);
   }
   return { nodes, roots, entries, unresolved: linker.unresolved() };
+}
+
+/** Shown by a page: the page is then what the tree begins with. */
+function isOnPage(nodes: ReadonlyMap<string, GraphNode>, id: string): boolean {
+  return [...nodes.values()].some((n) => n.component.kind === 'page' && n.renders.includes(id));
 }
 
 export function idOf(path: string, name: string): string {
@@ -71,8 +90,8 @@ function reachable(nodes: ReadonlyMap<string, GraphNode>, from: readonly string[
 }
 
 /** `<script type="module" src="…">` of the HTML pages at the root and in `public`. */
-function entryFiles(project: Project): string[] {
-  const found: string[] = [];
+function entryFiles(project: Project): Map<string, string[]> {
+  const found = new Map<string, string[]>();
   for (const path of project.files.list()) {
     if (!path.endsWith('.html')) continue;
     const text = textOf(project.files, path);
@@ -80,10 +99,15 @@ function entryFiles(project: Project): string[] {
       const source = match[1]!;
       if (/^[a-z]+:|^\/\//.test(source)) continue;
       const at = source.startsWith('/') ? join(dirname(path), source.slice(1)) : join(dirname(path), source);
-      if (at !== undefined) found.push(at);
+      if (at !== undefined) found.set(path, [...(found.get(path) ?? []), at]);
     }
   }
   return found;
+}
+
+/** `hive-card` and `HiveCard` are one name. */
+function plainTag(tag: string): string {
+  return tag.replace(/-/g, '').toLowerCase();
 }
 
 class Linker {
@@ -99,11 +123,27 @@ class Linker {
     if (rest.length === 0 && own(tag)) return own(tag);
     const entry = file.imports.find((i) => i.local === first);
     const last = rest[rest.length - 1];
-    if (!entry) return last ? own(last) : undefined;
+    if (!entry) return last ? own(last) : this.#registered(tag);
     const target = this.project.resolver.resolve(file.path, entry.source);
     if (target.kind !== 'file') return undefined;
     if (last === undefined) return this.#exported(target.path, entry.imported);
     return this.#exported(target.path, entry.imported === '*' ? last : entry.imported, last);
+  }
+
+  readonly #known = new Map<string, string>();
+  #isKnown = false;
+
+  /** A component that the application knows by a name, wherever it is shown. */
+  #registered(tag: string): string | undefined {
+    if (!this.#isKnown) {
+      this.#isKnown = true;
+      for (const file of this.files.values())
+        for (const { name, local } of file.registers) {
+          const id = file.imports.some((i) => i.local === local) ? this.componentFor(file, local) : undefined;
+          if (id) this.#known.set(plainTag(name), id);
+        }
+    }
+    return this.#known.get(plainTag(tag));
   }
 
   /** Follows an export through re-exports to the component behind it. */

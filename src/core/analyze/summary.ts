@@ -27,6 +27,8 @@ export interface FileSummary {
   readonly loads: readonly string[];
   readonly mounts: readonly string[];
   readonly ids: readonly IdTrouble[];
+  /** Names by which the whole application may show a component of this file's imports. */
+  readonly registers: readonly { readonly name: string; readonly local: string }[];
 }
 
 /** Summaries by path and fingerprint, from an earlier run. */
@@ -48,6 +50,7 @@ export function summarizeFile(project: Project, path: string, cache?: SummaryCac
     loads: [],
     mounts: [],
     ids: [],
+    registers: [],
   };
   if (isProblem(file)) return { ...empty, problem: { code: file.code, message: file.message } };
   const print = fingerprint(file.text);
@@ -62,7 +65,7 @@ export function summarizeFile(project: Project, path: string, cache?: SummaryCac
       : {
           model,
           components: model.components.map((c) => summarize(c, lines)),
-          mounts: tagsIn(model.mounts),
+          mounts: [...new Set([...tagsIn(model.mounts), ...model.started])],
           ids: model.components.flatMap((c) => idTroubles(c, lines)),
         };
   });
@@ -83,6 +86,7 @@ export function summarizeFile(project: Project, path: string, cache?: SummaryCac
       loads: model.loads,
       mounts,
       ids,
+      registers: model.registers,
     };
   }
   cache?.set(summary);

@@ -1,6 +1,6 @@
 /** Imports and exports of a script: static, `require`, on demand. */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { ExportModel, ImportModel } from '../markup/model.js';
+import type { ExportModel, ImportModel, ModuleModel } from '../markup/model.js';
 import type { Node, Program } from '../script/parser.js';
 import { bare, boundNames, isFunction, spanOf, walk } from '../script/walk.js';
 
@@ -8,6 +8,8 @@ export interface ModuleTables {
   readonly imports: readonly ImportModel[];
   readonly exports: readonly ExportModel[];
   readonly loads: readonly string[];
+  readonly registers: ModuleModel['registers'];
+  readonly started: ModuleModel['started'];
 }
 
 export function readModuleTables(program: Program, text: string): ModuleTables {
@@ -43,7 +45,37 @@ export function readModuleTables(program: Program, text: string): ModuleTables {
     }
   }
   if (text.includes('import(') || text.includes('require(')) loads.push(...loadedOnDemand(program, imports));
-  return { imports, exports, loads };
+  return { imports, exports, loads, ...readStarts(program, text) };
+}
+
+const STARTS = /^(?:create(?:SSR)?App|createElement|h)$/;
+
+/** What the statements of a file mount or register by calls: `createApp(App)`, `app.component('HiveCard', HiveCard)`. */
+function readStarts(program: Program, text: string): Pick<ModuleTables, 'registers' | 'started'> {
+  const registers: { name: string; local: string }[] = [];
+  const started = new Set<string>();
+  if (!/\bcreate(?:SSR)?App\b|\bcreateElement\b|\bnew Vue\b|\.component\s*\(/.test(text))
+    return { registers, started: [] };
+  for (const statement of program.body) {
+    if (statement.type !== 'ExpressionStatement' && statement.type !== 'VariableDeclaration') continue;
+    walk(statement, (node) => {
+      if (node.type !== 'CallExpression') return;
+      const [first, second] = node.arguments;
+      const callee = bare(node.callee);
+      const name =
+        callee.type === 'MemberExpression' && callee.property.type === 'Identifier' ? callee.property.name : '';
+      const own = callee.type === 'Identifier' ? callee.name : name;
+      if (
+        name === 'component' &&
+        first?.type === 'Literal' &&
+        typeof first.value === 'string' &&
+        second?.type === 'Identifier'
+      )
+        registers.push({ name: first.value, local: second.name });
+      if (STARTS.test(own) && first?.type === 'Identifier' && /^[A-Z]/.test(first.name)) started.add(first.name);
+    });
+  }
+  return { registers, started: [...started] };
 }
 
 function importOf(specifier: TSESTree.ImportClause, statement: TSESTree.ImportDeclaration): ImportModel {

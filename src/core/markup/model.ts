@@ -176,6 +176,10 @@ export interface ModuleModel {
   readonly loads: readonly string[];
   /** Component tags used outside every component, as at the place where an application mounts. */
   readonly mounts: readonly Markup[];
+  /** Components that every file of the project may show by a name: registered for the whole application. */
+  readonly registers: readonly { readonly name: string; readonly local: string }[];
+  /** Names of components that calls mount, as at the place where an application begins. */
+  readonly started: readonly string[];
   /** The scripts of the file: one for a file that is all script. */
   readonly scripts: readonly ParsedScript[];
 }

@@ -2,7 +2,9 @@
 import type { Attribute, Markup, ModuleModel } from '../../markup/model.js';
 import { componentNameFromFile } from '../../files/paths.js';
 import { childLists, together, walkMarkup } from '../../markup/walk.js';
-import type { Language } from '../language.js';
+import { isScriptError } from '../../script/parser.js';
+import type { Language, Ports } from '../language.js';
+import { readModuleTables } from '../modules.js';
 import { fileFor } from '../naming.js';
 import { unquoted } from '../plain/decode.js';
 import { findElement, readPage } from './page.js';
@@ -13,7 +15,7 @@ export const html: Language = {
   label: 'HTML',
   extensions: ['.html', '.htm'],
   readsChildren: new Set(),
-  read: ({ path, text }) => readModule(path, text),
+  read: ({ path, text }, ports) => readModule(path, text, ports),
   lists({ text }) {
     const roots = pageOf(text);
     const lists: (readonly Markup[])[] = [roots];
@@ -28,7 +30,7 @@ export const html: Language = {
 /** A page with fewer elements is there to start an application. */
 const LEAST_ELEMENTS = 4;
 
-function readModule(path: string, text: string): ModuleModel {
+function readModule(path: string, text: string, ports: Ports): ModuleModel {
   const markup = pageOf(text);
   let elements = 0;
   walkMarkup(markup, (node) => {
@@ -48,11 +50,25 @@ function readModule(path: string, text: string): ModuleModel {
   };
   return {
     components: elements < LEAST_ELEMENTS ? [] : [page],
-    imports: [],
+    ...startOf(text, ports),
     exports: [],
-    loads: [],
     mounts: [],
     scripts: [],
+  };
+}
+
+/** What the modules that stand inside of a page import and mount. */
+function startOf(text: string, ports: Ports): Pick<ModuleModel, 'imports' | 'loads' | 'registers' | 'started'> {
+  const modules = [...text.matchAll(/<script\b[^>]*\btype=["']?module["']?[^>]*>([\s\S]*?)<\/script>/gi)];
+  const tables = modules.flatMap(([, code]) => {
+    const script = code?.trim() ? ports.script.parse(code, 'js') : undefined;
+    return script && !isScriptError(script) ? [readModuleTables(script.program, code!)] : [];
+  });
+  return {
+    imports: tables.flatMap((t) => t.imports),
+    loads: tables.flatMap((t) => t.loads),
+    registers: tables.flatMap((t) => t.registers),
+    started: tables.flatMap((t) => t.started),
   };
 }
 

@@ -85,6 +85,8 @@ export function readVueModule(sfc: Sfc): ModuleModel {
     exports: [{ name: 'default', local: component.name }, ...exports],
     loads: [...tables.flatMap((t) => t.loads), ...linked],
     mounts: [],
+    registers: tables.flatMap((t) => t.registers),
+    started: [],
     scripts,
   };
 }

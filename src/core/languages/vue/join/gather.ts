@@ -357,8 +357,9 @@ class Gathering {
     if (last) return { start: last.range[1], end: last.range[1], text: nl + indent + lines };
     if (isFree(first)) return { start: first, end: first, text: lines + nl + nl + indent };
     // The lines at the top go: in their place.
-    const at = edits.find((e) => e.start < first && first < e.end)!.start;
-    return { start: at, end: at, text: indent + lines + nl + nl };
+    const top = edits.find((e) => e.start <= first && first < e.end)!;
+    const isApart = /^[ \t]*\r?\n/.test(text.slice(top.end));
+    return { start: top.start, end: top.start, text: indent + lines + nl + (isApart ? '' : nl) };
   }
 }
 
