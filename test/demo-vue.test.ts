@@ -6,7 +6,7 @@ import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node
 import { createServer, type Server } from 'node:http';
 import { readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { dirname, extname, join } from 'node:path';
+import { dirname, extname, join as joined } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'vite';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -15,7 +15,9 @@ import {
   extract,
   findRepeats,
   isProblem,
+  join,
   OverlayFiles,
+  part,
   Project,
   textOf,
   unify,
@@ -28,7 +30,7 @@ import { compileErrors, renderVue } from './support/vue.js';
 const HOME = fileURLToPath(new URL('../examples/apiary-vue', import.meta.url));
 const start = new Map([...filesBelow(HOME)].filter(([path]) => !/node_modules|dist|\.verkstad/.test(path)));
 
-type Step = (project: Project) => ReturnType<typeof extract> | ReturnType<typeof unify>;
+type Step = (project: Project) => ReturnType<typeof extract | typeof unify | typeof join | typeof part>;
 
 function cut(path: string, from: string, to: string, name: string): Step {
   return (project) => {
@@ -53,6 +55,9 @@ const steps: readonly (readonly [string, Step])[] = [
   ['a search with a model', cut('src/App.vue', '<aside', '</aside>', 'HiveSearch')],
   ['a form under a condition', cut('src/App.vue', '<section v-if="hive"', '</section>', 'HiveDetail')],
   ['a footer of the options component', cut('src/HarvestBoard.vue', '<footer', '</footer>', 'HarvestSum')],
+  ['a page with its templates in it', (at) => join(at, 'weighing.html')],
+  ['a component in three files', (at) => part(at, 'src/HarvestBoard.vue')],
+  ['the same in one again', (at) => join(at, 'src/HarvestBoard.vue')],
 ];
 
 let project = memoryProject(Object.fromEntries(start));
@@ -90,6 +95,17 @@ describe('the Vue demo', () => {
     },
     120_000,
   );
+
+  it.runIf(CHROMIUM)(
+    'the page whose templates are files now shows and does what it did',
+    async () => {
+      const weigh = ['.scale > :nth-child(2) button', '.scale > :nth-child(3) button'];
+      const before = await looks(memoryProject(Object.fromEntries(start)).files, 'weighing.html', weigh);
+      expect(before.length).toBeGreaterThan(10);
+      expect(await looks(project.files, 'weighing.html', weigh)).toEqual(before);
+    },
+    120_000,
+  );
 });
 
 const folders: string[] = [];
@@ -97,26 +113,27 @@ afterAll(() => {
   for (const folder of folders) rmSync(folder, { recursive: true, force: true });
 });
 
-/** Computed styles of all elements of the built page, in order; a dialog is opened first. */
-async function looks(files: FileSet): Promise<unknown[]> {
-  const folder = mkdtempSync(join(tmpdir(), 'verkstad-look-'));
+const OPEN = ['.hives > :nth-child(3)', '#figure-lightest'];
+
+/** Texts and computed styles of all elements of a built page, in order, after some clicks. */
+async function looks(files: FileSet, path = '', clicks: readonly string[] = OPEN): Promise<unknown[]> {
+  const folder = mkdtempSync(joined(tmpdir(), 'verkstad-look-'));
   folders.push(folder);
   for (const path of files.list()) {
-    mkdirSync(dirname(join(folder, path)), { recursive: true });
-    writeFileSync(join(folder, path), textOf(files, path)!);
+    mkdirSync(dirname(joined(folder, path)), { recursive: true });
+    writeFileSync(joined(folder, path), textOf(files, path)!);
   }
-  symlinkSync(fileURLToPath(new URL('../node_modules', import.meta.url)), join(folder, 'node_modules'), 'dir');
+  symlinkSync(fileURLToPath(new URL('../node_modules', import.meta.url)), joined(folder, 'node_modules'), 'dir');
   await build({ root: folder, logLevel: 'silent' });
-  const server = await serve(join(folder, 'dist'));
+  const server = await serve(joined(folder, 'dist'));
   const browser = await openBrowser();
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(`http://127.0.0.1:${(server.address() as { port: number }).port}/`);
-    await page.click('.hives > :nth-child(3)');
-    await page.click('#figure-lightest');
-    return await page.evaluate(`[...document.querySelectorAll('#app *')].map((element) => {
+    await page.goto(`http://127.0.0.1:${(server.address() as { port: number }).port}/${path}`);
+    for (const selector of clicks) await page.click(selector);
+    return await page.evaluate(`[...document.querySelectorAll('body *:not(script)')].map((element) => {
       const style = getComputedStyle(element);
-      return [element.tagName, ...[...style].filter((name) => !name.startsWith('--')).map((name) => name + ':' + style.getPropertyValue(name))];
+      return [element.tagName, element.children.length ? '' : element.textContent, ...[...style].filter((name) => !name.startsWith('--')).map((name) => name + ':' + style.getPropertyValue(name))];
     })`);
   } finally {
     await browser.close();
@@ -128,7 +145,7 @@ const TYPES: Record<string, string> = { '.html': 'text/html', '.js': 'text/javas
 
 function serve(folder: string): Promise<Server> {
   const server = createServer((request, response) => {
-    const path = join(folder, request.url === '/' ? 'index.html' : request.url!.split('?')[0]!);
+    const path = joined(folder, request.url === '/' ? 'index.html' : request.url!.split('?')[0]!);
     readFile(path).then(
       (body) => response.setHeader('content-type', TYPES[extname(path)] ?? 'application/octet-stream').end(body),
       () => response.writeHead(404).end(),

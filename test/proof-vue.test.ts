@@ -201,3 +201,91 @@ describe('planted faults in the options of a component', () => {
     expect(proof.answer).not.toBe('same');
   });
 });
+
+const KEPT = `<script setup>
+import { computed, ref } from 'vue';
+
+const props = defineProps(['hives', 'limit']);
+const shown = ref(true);
+const open = ref(false);
+const heavy = computed(() => props.hives.filter((hive) => hive.kilos > props.limit));
+const words = (hive) => hive.kilos + ' kg';
+</script>
+
+<template>
+  <main>
+    <button @click="shown = !shown">{{ shown }}</button>
+    <section>
+      <button @click="open = !open">{{ open }}</button>
+      <p v-for="hive in heavy" :key="hive.id">{{ words(hive) }}</p>
+    </section>
+  </main>
+</template>
+`;
+
+const WITHOUT = `<script setup>
+import { ref } from 'vue';
+import HiveList from './HiveList.vue';
+
+const props = defineProps(['hives', 'limit']);
+const shown = ref(true);
+</script>
+
+<template>
+  <main>
+    <button @click="shown = !shown">{{ shown }}</button>
+    <HiveList :hives="hives" :limit="limit" />
+  </main>
+</template>
+`;
+
+const LIST = `<script setup>
+import { computed, ref } from 'vue';
+
+const props = defineProps(['hives', 'limit']);
+
+const open = ref(false);
+const heavy = computed(() => props.hives.filter((hive) => hive.kilos > props.limit));
+const words = (hive) => hive.kilos + ' kg';
+</script>
+
+<template>
+  <section>
+    <button @click="open = !open">{{ open }}</button>
+    <p v-for="hive in heavy" :key="hive.id">{{ words(hive) }}</p>
+  </section>
+</template>
+`;
+
+describe('planted faults in what went along', () => {
+  const answer = (before: string, host: string, list: string) => {
+    const left = memoryProject({ 'App.vue': before });
+    const right = memoryProject({ 'App.vue': host, 'HiveList.vue': list });
+    const proof = proveFiles(left, right, ['App.vue', 'HiveList.vue']);
+    return proof.answer === 'same' && unresolvedNames(left, right, ['App.vue', 'HiveList.vue']).length > 0
+      ? 'unresolved'
+      : proof.answer;
+  };
+
+  it('the right one is the same', () => expect(answer(KEPT, WITHOUT, LIST)).toBe('same'));
+
+  it.each([
+    ['ref(false)', 'ref(true)'],
+    ['props.limit));', 'props.hives));'],
+    ['hive.kilos > props', 'hive.kilos < props'],
+    ["' kg'", "' g'"],
+    ['open = !open', 'open = open'],
+    ['const open = ref(false);\n', ''],
+    ['const words = (hive)', 'const word = (hive)'],
+    ['props.limit));', 'limit));'],
+    ['const open = ref(false);', 'const open = ref(false);\nconst more = ref(0);'],
+  ])('%j becomes %j', (right, wrong) => {
+    expect(LIST).toContain(right);
+    expect(answer(KEPT, WITHOUT, LIST.replace(right, wrong))).not.toBe('same');
+  });
+
+  it('state that is removed and made again with its owner', () => {
+    const under = (text: string, tag: string) => text.replace(tag, `${tag} v-if="shown"`);
+    expect(answer(under(KEPT, '<section'), under(WITHOUT, '<HiveList'), LIST)).not.toBe('same');
+  });
+});

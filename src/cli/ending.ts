@@ -185,7 +185,7 @@ function summary(session: Session, { change, types, headline, took }: Ending, en
         file.change,
         file.change === 'edit'
           ? `${file.path}  ${lines.count} ${c.dim('→')} ${count} lines`
-          : `${file.path}  ${count} lines`,
+          : `${file.path}  ${count} ${count === 1 ? 'line' : 'lines'}`,
       ),
     );
   }

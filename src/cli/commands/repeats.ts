@@ -4,6 +4,7 @@ import {
   findRepeats,
   givenText,
   isProblem,
+  languageOf,
   Lines,
   textOf,
   type Input,
@@ -147,10 +148,12 @@ function text(session: Session, repeats: Repeats, limit: number): string {
       `${c.yellow('!')} ${count(unread.length, 'file')} could not be read: ${unread.slice(0, 3).join(', ')}${unread.length > 3 ? ' …' : ''}`,
     );
   const first = groups[0];
+  // A page has no components: the step has to be told what to write.
+  const into = first && languageOf(first.places[0]!.path)?.page ? ' --into vue' : '';
   if (first)
     out.push(
       c.dim(
-        `next: verkstad ${first.kind === 'frame' ? 'frame' : 'unify'} ${first.id}   makes one of its ${first.places.length} places, proven`,
+        `next: verkstad ${first.kind === 'frame' ? 'frame' : 'unify'} ${first.id}${into}   makes one of its ${first.places.length} places, proven`,
       ),
     );
   return `${out.join('\n').trimEnd()}\n`;

@@ -1,5 +1,5 @@
 /** `survey`: the whole at a glance. */
-import { DEFAULT_LIMITS, isProblem, survey, type Survey } from '../../core/index.js';
+import { DEFAULT_LIMITS, isProblem, languageOf, survey, type Survey } from '../../core/index.js';
 import { lineCount } from '../../core/analyze/survey.js';
 import { DiskCache } from '../../node/cache.js';
 import type { SurveyDocument } from '../formats.js';
@@ -141,7 +141,12 @@ function text(session: Session, result: Survey, options: SurveyOptions): string 
   } else if (rows.length > 0) out.push('No component stands out: none is long, deep, wide or busy.', '');
   out.push(...idsOf(result, c), ...troubles(result, c));
   const first = result.attention[0] && result.graph.nodes.get(result.attention[0].id);
-  if (first) out.push(c.dim(`next: verkstad extract ${first.path}:FROM-TO   cuts lines FROM to TO out of it, proven`));
+  if (first)
+    out.push(
+      c.dim(
+        `next: verkstad extract ${first.path}:FROM-TO${languageOf(first.path)?.page ? ' --into vue' : ''}   cuts lines FROM to TO out of it, proven`,
+      ),
+    );
   return `${out.join('\n').trimEnd()}\n`;
 }
 

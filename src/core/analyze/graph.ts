@@ -52,10 +52,7 @@ export function buildGraph(project: Project, files: readonly FileSummary[]): Gra
     byPath.get(path)!.mounts.flatMap((tag) => linker.componentFor(byPath.get(path)!, tag) ?? []),
   );
   const first = [
-    ...new Set([
-      ...fromEntries.filter((id) => !isOnPage(nodes, id)),
-      ...mounted.filter((id) => !shown.has(id)),
-    ]),
+    ...new Set([...fromEntries.filter((id) => !isOnPage(nodes, id)), ...mounted.filter((id) => !shown.has(id))]),
   ];
   const reached = reachable(nodes, first);
   const roots = [...first, ...unshown.filter((id) => !reached.has(id))];

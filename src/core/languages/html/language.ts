@@ -7,7 +7,7 @@ import type { Language, Ports } from '../language.js';
 import { readModuleTables } from '../modules.js';
 import { fileFor } from '../naming.js';
 import { unquoted } from '../plain/decode.js';
-import { findElement, readPage } from './page.js';
+import { findElement, isStaying, readPage } from './page.js';
 import { scan, type AttributePiece, type Piece } from '../plain/scan.js';
 
 export const html: Language = {
@@ -72,11 +72,11 @@ function startOf(text: string, ports: Ports): Pick<ModuleModel, 'imports' | 'loa
   };
 }
 
-/** What a page shows: the content of its body, or all of it where it is a part of a page. */
+/** What a page shows: the content of its body but for its scripts and styles, or all of it where it is a part of a page. */
 function pageOf(text: string): Markup[] {
   const pieces = scan(text);
   const body = findElement(pieces, 'body');
-  return markupOf(body ? body.children : pieces, text);
+  return markupOf(body ? body.children.filter((piece) => !isStaying(piece)) : pieces, text);
 }
 
 function markupOf(pieces: readonly Piece[], text: string): Markup[] {

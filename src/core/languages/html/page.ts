@@ -75,7 +75,8 @@ function isLead(piece: Piece, text: string): boolean {
   return piece.kind === 'comment' || (piece.kind === 'text' && text.slice(piece.start, piece.end).trim() === '');
 }
 
-function isStaying(piece: Piece): boolean {
+/** Belongs to the page, not to what it shows. */
+export function isStaying(piece: Piece): boolean {
   return piece.kind === 'element' && STAYS.has(piece.name.toLowerCase());
 }
 

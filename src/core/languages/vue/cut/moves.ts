@@ -12,9 +12,10 @@ import { bare, calleeName, isFunction, nodeWithin, runsNow, spanOf, walk, within
 import type { Span } from '../../../text/edits.js';
 import { keyName, propertyOf } from '../definition.js';
 import { emitBinding, FILTER } from '../lower.js';
+import { mustStay } from './events.js';
 import { modelled } from './models.js';
 import { isCalled, OWN, writesInto } from './questions.js';
-import { attributesIn, goes, isOuter, leaving, plainName, type Scene } from './scene.js';
+import { attributesIn, goes, isOuter, leaving, outletsIn, plainName, type Scene } from './scene.js';
 
 /** A declaration that leaves the host with the region. */
 export interface Moved {
@@ -84,7 +85,7 @@ function tiedTo(scene: Scene, candidate: Moved, candidates: readonly Moved[]): M
 
 function goTogether(scene: Scene, group: readonly Moved[]): boolean {
   const trial = { ...scene, moved: [...scene.moved, ...group] };
-  return group.every((c) => onlyThere(trial, c) && meansTheSame(scene, trial, c));
+  return group.every((c) => isUsed(trial, c) && onlyThere(trial, c) && meansTheSame(scene, trial, c));
 }
 
 function candidatesIn(scene: Scene): Moved[] {
@@ -155,14 +156,27 @@ function declaredBy(scene: Scene, node: Node): Variable[] {
   return names.flatMap((name) => (name ? (scene.lowered.scopes.variableOf(name) ?? []) : []));
 }
 
-function isUsed(scene: Scene, { variables }: Moved): boolean {
-  return leaving(scene).some((r) => variables.includes(r.resolved!));
+/** By something else than itself: what nothing uses stays where it is. */
+function isUsed(scene: Scene, { variables, span }: Moved): boolean {
+  return leaving(scene).some((r) => variables.includes(r.resolved!) && !nodeWithin(r.identifier, span));
+}
+
+/** Code of the region that stays with the use: handlers that touch the host, and what slots show where nothing is passed in. */
+function keptCode(scene: Scene): Span[] {
+  const models = modelled(scene);
+  const handlers = attributesIn(scene).flatMap(({ attribute }) =>
+    attribute.kind === 'event' && attribute.code && mustStay(scene, attribute.code, models) ? [attribute.code] : [],
+  );
+  return [...handlers, ...outletsIn(scene).flatMap((outlet) => outlet.fallback ?? [])];
 }
 
 /** Every use is in what leaves, by name in the script as well. */
 function onlyThere(scene: Scene, { variables, option, span }: Moved): boolean {
   const uses = variables.flatMap((v) => v.references);
-  if (!uses.every((r) => goes(scene, spanOf(r.identifier)))) return false;
+  const kept = keptCode(scene);
+  const isGone = (r: Reference) =>
+    goes(scene, spanOf(r.identifier)) && !kept.some((span) => nodeWithin(r.identifier, span));
+  if (!uses.every(isGone)) return false;
   const name = plainName(variables[0]!);
   const { text, sfc } = scene;
   // A watcher, a style or another file may ask for it by its name.
