@@ -1,6 +1,6 @@
 /** The parser port of the core, filled with the native parser. */
 import { parseSync } from 'oxc-parser';
-import type { Program, ScriptParser } from '../core/script/parser.js';
+import type { ParsedScript, Program, ScriptParser } from '../core/script/parser.js';
 
 export const oxcParser: ScriptParser = {
   parse(text, syntax) {
@@ -13,14 +13,21 @@ export const oxcParser: ScriptParser = {
     });
     const error = result.errors.find((entry) => entry.severity === 'Error');
     if (error) return { message: error.message, offset: error.labels[0]?.start ?? 0 };
+    // The tree comes over from the native side when it is first asked for.
+    let comments: ParsedScript['comments'] | undefined;
     return {
-      program: result.program as unknown as Program,
-      comments: result.comments.map((comment) => ({
-        start: comment.start,
-        end: comment.end,
-        block: comment.type === 'Block',
-        value: comment.value,
-      })),
+      get program() {
+        return result.program as unknown as Program;
+      },
+      get comments() {
+        comments ??= result.comments.map(({ start, end, type, value }) => ({
+          start,
+          end,
+          block: type === 'Block',
+          value,
+        }));
+        return comments;
+      },
     };
   },
 };

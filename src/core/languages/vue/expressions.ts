@@ -36,12 +36,33 @@ const WRAPS: Record<PieceKind, readonly [string, string]> = {
   parameters: ['((', '\n) => 0);\n'],
 };
 
-/** Syntax by the offset of its piece: an expression, the statements of a block, or a list of parameters. */
-export type Pieces = ReadonlyMap<number, readonly Node[]>;
+/**
+ * Syntax by the offset of its piece: an expression, the statements of a block, or a list of parameters. That the code
+ * can be parsed is known; its tree is made when somebody asks for it, which a survey does for parameters alone.
+ */
+export interface Pieces {
+  has(offset: number): boolean;
+  get(offset: number): readonly Node[] | undefined;
+}
 
 export function parsePieces(pieces: readonly Piece[], parser: ScriptParser, syntax: ScriptSyntax): Pieces | PieceError {
-  const result = new Map<number, readonly Node[]>();
-  if (pieces.length === 0) return result;
+  const batches: Batch[] = [];
+  for (const isNames of [true, false]) {
+    const own = pieces.filter((piece) => (piece.kind === 'parameters') === isNames);
+    const batch = own.length > 0 ? parseBatch(own, parser, syntax) : undefined;
+    if (batch && 'message' in batch) return batch;
+    if (batch) batches.push(batch);
+  }
+  const find = (offset: number) => batches.find((b) => b.index.has(offset));
+  return { has: (offset) => find(offset) !== undefined, get: (offset) => find(offset)?.nodes(offset) };
+}
+
+interface Batch {
+  readonly index: ReadonlyMap<number, number>;
+  nodes(offset: number): readonly Node[];
+}
+
+function parseBatch(pieces: readonly Piece[], parser: ScriptParser, syntax: ScriptSyntax): Batch | PieceError {
   const starts: number[] = [];
   let text = '';
   for (const { kind, source } of pieces) {
@@ -54,18 +75,37 @@ export function parsePieces(pieces: readonly Piece[], parser: ScriptParser, synt
   if (isScriptError(script))
     return onlyOne(pieces, parser, syntax) ?? { message: script.message, span: spanOf(pieces[0]!) };
   // A piece that closes its own bracket and opens another makes two statements of one.
-  if (script.program.body.length !== pieces.length)
+  if (pieces.some(closesMore) && script.program.body.length !== pieces.length)
     return onlyOne(pieces, parser, syntax) ?? { message: 'one expression was expected', span: spanOf(pieces[0]!) };
-  pieces.forEach(({ kind, offset }, i) => {
-    const statement = script.program.body[i]!;
-    if (statement.type !== 'ExpressionStatement') return;
-    const by = offset - starts[i]!;
-    result.set(
-      offset,
-      contentOf(statement.expression, kind).map((node) => moved(node, by)),
-    );
-  });
-  return result;
+  const made = new Map<number, readonly Node[]>();
+  const index = new Map(pieces.map(({ offset }, i) => [offset, i]));
+  return {
+    index,
+    nodes(offset) {
+      let nodes = made.get(offset);
+      if (!nodes) {
+        const i = index.get(offset)!;
+        const statement = script.program.body[i]!;
+        const by = offset - starts[i]!;
+        nodes =
+          statement.type === 'ExpressionStatement'
+            ? contentOf(statement.expression, pieces[i]!.kind).map((node) => moved(node, by))
+            : [];
+        made.set(offset, nodes);
+      }
+      return nodes;
+    },
+  };
+}
+
+/** Whether a piece may close a bracket that it has not opened; brackets in strings count as well. */
+function closesMore({ source }: Piece): boolean {
+  let depth = 0;
+  for (const c of source) {
+    if (c === '(' || c === '[' || c === '{') depth++;
+    else if ((c === ')' || c === ']' || c === '}') && --depth < 0) return true;
+  }
+  return false;
 }
 
 function onlyOne(pieces: readonly Piece[], parser: ScriptParser, syntax: ScriptSyntax): PieceError | undefined {

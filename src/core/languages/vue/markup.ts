@@ -244,8 +244,9 @@ class TemplateMarkup {
       }
       case 'on': {
         const code = at && this.#handler(at, !node.arg, element.tagType === TAG.component);
-        const value = code?.syntax ?? make.arrow([], make.block([], span), span);
+        const nothing = () => make.arrow([], make.block([], span), span);
         if (!node.arg || key) {
+          const value = code?.syntax ?? nothing();
           const given = key ? make.object([{ key, value, span }], span) : value;
           return this.#spread(span, make.call(make.identifier('$on', make.at(span.start)), [given], span));
         }
@@ -253,7 +254,7 @@ class TemplateMarkup {
           kind: 'event',
           ...span,
           name: eventProp(argument) + modifiers,
-          code: code ?? { ...span, syntax: value },
+          code: code ?? lazily(span, nothing),
           parts: [],
         };
       }
@@ -279,8 +280,8 @@ class TemplateMarkup {
   }
 
   #code(span: Span): Code | undefined {
-    const syntax = this.pieces.get(span.start)?.[0];
-    return syntax && { ...span, syntax };
+    if (!this.pieces.has(span.start)) return undefined;
+    return lazily(span, () => this.pieces.get(span.start)![0]!);
   }
 
   /** `:hive` is `:hive="hive"`. */
@@ -290,17 +291,33 @@ class TemplateMarkup {
   }
 
   #handler(span: Span, whole: boolean, component: boolean): Code | undefined {
-    const nodes = this.pieces.get(span.start);
-    if (!nodes) return undefined;
+    if (!this.pieces.has(span.start)) return undefined;
     if (whole || isHandler(this.text.slice(span.start, span.end))) return this.#code(span);
+    return lazily(span, () => this.#statements(span, component));
+  }
+
+  #statements(span: Span, component: boolean): Node {
+    const nodes = this.pieces.get(span.start)!;
     const usesEvent = /(?<![\w.])\$event\b/.test(this.text.slice(span.start, span.end));
     const params = usesEvent ? [make.identifier('$event', make.at(span.start))] : [];
     // One expression gives its value back, several statements nothing.
     const only = nodes.length === 1 ? nodes[0]! : undefined;
     const body = only?.type === 'ExpressionStatement' ? only.expression : make.block(nodes, span);
     // A native event hands over one thing; a component may hand over more.
-    return { ...span, syntax: Object.assign(make.arrow(params, body, span), { native: !component }) };
+    return Object.assign(make.arrow(params, body, span), { native: !component });
   }
+}
+
+/** Code whose tree is made when it is asked for. */
+function lazily({ start, end }: Span, make: () => Node): Code {
+  let made: Node | undefined;
+  return {
+    start,
+    end,
+    get syntax() {
+      return (made ??= make());
+    },
+  };
 }
 
 /** `onClick` for `click`, `onUpdate:query` for `update:query`. */
