@@ -73,7 +73,7 @@ const ROWS: Record<string, string> = {
   section: 'Section',
 };
 const UTILITY =
-  /[:[\]/]|^-?(?:margin|padding|align|btn|button|icon|fa|col|active|open|show|hide|disabled|large|small|medium|size|width|height|color|w\d|p|m|px|py|pt|pb|pl|pr|mx|my|mt|mb|ml|mr|w|h|min|max|gap|space|flex|grid|col|row|text|bg|border|rounded|shadow|font|leading|tracking|items|justify|self|place|overflow|absolute|relative|fixed|sticky|block|inline|hidden|container|d|float|z|top|left|right|bottom|opacity|transition|cursor|select|sr|order|align|is|has|u|pull|clearfix|wrapper|inner|outer)(?:-|$)/;
+  /[:[\]/]|^-?(?:margin|padding|align|btn|button|icon|fa|col|active|open|show|hide|disabled|large|small|medium|size|width|height|color|w\d|p|m|px|py|pt|pb|pl|pr|mx|my|mt|mb|ml|mr|w|h|min|max|gap|space|flex|grid|col|row|text|bg|border|rounded|shadow|font|leading|tracking|items|justify|self|place|overflow|absolute|relative|fixed|sticky|block|inline|hidden|container|d|float|z|top|left|right|bottom|opacity|transition|cursor|select|sr|order|align|is|has|u|pull|clearfix|wrapper|inner|outer|inset|shrink|grow|basis|object|origin|scale|rotate|translate|animate|duration|delay|ease|ring|outline|divide|whitespace|truncate|underline|uppercase|lowercase|capitalize|italic|aspect|columns|backdrop|fill|stroke|pointer|touch|resize|will|isolate|antialiased|size|rtl|ltr)(?:-|$)/;
 const DULL = new Set(
   'each every one item items i j x el element elem row entry value data obj node it child c e o a b n index idx key cur current'.split(
     ' ',
