@@ -2,13 +2,14 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import { decodeHTMLStrict } from 'entities';
 import { find, hastToReact, html, svg } from 'property-information';
-import type { Attribute, ElementNode, Markup } from '../../markup/model.js';
+import type { Attribute, ElementNode } from '../../markup/model.js';
 import type { Edit, Span } from '../../text/edits.js';
 import type { Hypertext, Unsayable } from '../hypertext.js';
 import { attributeValue, declarationsOf, decodeText, normalValue, unquoted } from '../plain/decode.js';
-import { isNodes, type DomElement, type DomNode } from '../plain/dom.js';
+import type { DomElement, DomNode } from '../plain/dom.js';
 import { isHandler } from '../plain/handlers.js';
-import { literalText, shownText } from '../plain/written.js';
+import { plainTree } from '../plain/tree.js';
+import { literalText } from '../plain/written.js';
 import type { AttributePiece, ElementPiece, Piece } from '../plain/scan.js';
 
 /** References that JSX knows and that say more in the source than their character would. */
@@ -61,7 +62,7 @@ export const hypertext: Hypertext = {
     '// What the scripts of the page look for has to be there before they run.',
     `flushSync(() => root.render(createElement(${name})));`,
   ],
-  plain,
+  plain: (nodes) => plainTree(nodes, plainElement),
   notes: () => [],
 };
 
@@ -205,34 +206,10 @@ function optionValue(option: ElementPiece, source: string): string {
 
 // Back
 
-function plain(nodes: readonly Markup[]): readonly DomNode[] | Span {
-  const result: DomNode[] = [];
-  for (const node of nodes) {
-    const at = { start: node.start, end: node.end };
-    if (node.kind === 'comment') continue;
-    if (node.kind === 'text') result.push({ ...at, kind: 'text', text: node.text });
-    else if (node.kind === 'fragment') {
-      const inner = plain(node.children);
-      if (!isNodes(inner)) return inner;
-      result.push(...inner);
-    } else if (node.kind === 'expression') {
-      const text = shownText(node.code.syntax);
-      if (text === undefined) return at;
-      result.push({ ...at, kind: 'text', text });
-    } else if (node.kind === 'element') {
-      const element = plainElement(node);
-      if (!('kind' in element)) return element;
-      result.push(element);
-    } else return at;
-  }
-  return result;
-}
-
-function plainElement(node: ElementNode): DomElement | Span {
+function plainElement(node: ElementNode, content: readonly DomNode[]): DomElement | Span {
   const at = { start: node.start, end: node.end };
   const attributes = new Map<string, string>();
-  let children = plain(node.children);
-  if (!isNodes(children)) return children;
+  let children = content;
   for (const attribute of node.attributes) {
     const value = valueOf(attribute);
     if (value === undefined) return attribute;

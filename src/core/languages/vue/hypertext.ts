@@ -1,11 +1,11 @@
 /** Plain markup as a Vue template, and back: a template is HTML, but for what Vue reads in attributes and white space. */
-import type { Markup } from '../../markup/model.js';
+import type { ElementNode } from '../../markup/model.js';
 import type { Span } from '../../text/edits.js';
 import type { Hypertext } from '../hypertext.js';
 import { normalValue } from '../plain/decode.js';
-import { isNodes, type DomNode } from '../plain/dom.js';
+import type { DomElement, DomNode } from '../plain/dom.js';
 import { eventAttributes } from '../plain/handlers.js';
-import { shownText } from '../plain/written.js';
+import { plainTree } from '../plain/tree.js';
 
 export const hypertext: Hypertext = {
   spelling: {
@@ -35,7 +35,7 @@ export const hypertext: Hypertext = {
     '',
     `createApp(${name}).mount('#${root}');`,
   ],
-  plain,
+  plain: (nodes) => plainTree(nodes, element),
   notes: (shown) => {
     const handlers = eventAttributes(shown);
     return handlers.length > 0
@@ -50,31 +50,12 @@ function isSvgName(name: string): boolean {
   );
 }
 
-/** Only what is plain: a template that binds anything has no plain form. */
-function plain(nodes: readonly Markup[]): readonly DomNode[] | Span {
-  const result: DomNode[] = [];
-  for (const node of nodes) {
-    const at = { start: node.start, end: node.end };
-    if (node.kind === 'comment') continue;
-    if (node.kind === 'text') result.push({ ...at, kind: 'text', text: node.text });
-    else if (node.kind === 'fragment') {
-      const inner = plain(node.children);
-      if (!isNodes(inner)) return inner;
-      result.push(...inner);
-    } else if (node.kind === 'expression') {
-      const text = shownText(node.code.syntax);
-      if (text === undefined) return at;
-      result.push({ ...at, kind: 'text', text });
-    } else if (node.kind === 'element') {
-      const attributes = new Map<string, string>();
-      for (const attribute of node.attributes) {
-        if (attribute.kind !== 'static') return attribute;
-        attributes.set(attribute.name, normalValue(attribute.name, attribute.text ?? ''));
-      }
-      const children = plain(node.children);
-      if (!isNodes(children)) return children;
-      result.push({ ...at, kind: 'element', name: node.name, attributes, children });
-    } else return at;
+/** Only what is plain: an element that binds anything has no plain form. */
+function element(node: ElementNode, children: readonly DomNode[]): DomElement | Span {
+  const attributes = new Map<string, string>();
+  for (const attribute of node.attributes) {
+    if (attribute.kind !== 'static') return attribute;
+    attributes.set(attribute.name, normalValue(attribute.name, attribute.text ?? ''));
   }
-  return result;
+  return { kind: 'element', start: node.start, end: node.end, name: node.name, attributes, children };
 }
