@@ -36,7 +36,8 @@ export function crossingSlot(
   });
   const head = tagEnd(scene.text, start + opening);
   return {
-    key: `slot ${outlet.name} ${fallback ? scene.text.slice(fallback.start, fallback.end) : ''}`,
+    // One that hands something over and one that does not cannot be filled by the same content.
+    key: `slot ${outlet.name} ${given.length > 0} ${fallback ? scene.text.slice(fallback.start, fallback.end) : ''}`,
     draft: {
       kind: 'slot',
       name: outlet.name,
