@@ -34,7 +34,7 @@ const catalogue = {
   'file-unknown': () => ['is not among the files of this project', 'check the path, --root, and the ignore rules'],
   'file-language': (extension: string) => [
     `is in no language that Verkstad reads (${extension})`,
-    'name a .jsx, .tsx, .js or .ts file',
+    'name a .jsx, .tsx, .js, .ts, .vue or .html file',
   ],
   'range-format': (range: string) => [`"${range}" is not a range`, 'write FILE:12-30, or FILE:12:5-30:11 with columns'],
   'range-outside': (lines: number) => [
@@ -207,7 +207,7 @@ const catalogue = {
     'write it as it is read, or put the template into a <script type="text/x-template">',
   ],
   'join-shared': (name: string) => [
-    `${name} is used by several components or by the rest of the page`,
+    `${name} is exported, or used by several components or by the rest of the page`,
     'move it to a module of its own and import it first',
   ],
   'part-nothing': () => [

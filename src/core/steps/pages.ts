@@ -93,8 +93,9 @@ function writePage(project: Project, path: string, hypertext: Hypertext): Writte
   const markup = applyEdits(file.text.slice(page.span.start, page.span.end), moves);
   const text = hypertext.component(name, markup, style);
   const before = text.indexOf(markup);
-  const script = hypertext.mount(name, relativeFrom(dirname(path), target), 'app').join('\n');
-  const emptied = page.emptied('app', script);
+  const root = freeId(file.text);
+  const script = hypertext.mount(name, relativeFrom(dirname(path), target), root).join('\n');
+  const emptied = page.emptied(root, script);
   const stem = path.replace(/\.[^.]*$/, '');
   const files = [
     editFile(path, file.text, emptied.edits),
@@ -115,6 +116,12 @@ function writePage(project: Project, path: string, hypertext: Hypertext): Writte
       end: before + movedOffset(moves, end - page.span.start),
     }),
   };
+}
+
+/** For the element to mount in: an id that the page does not have. */
+function freeId(text: string): string {
+  const isTaken = (id: string) => new RegExp(`\\bid\\s*=\\s*["']?${id}(?![\\w-])`, 'i').test(text);
+  return ['app', 'root', 'page'].find((id) => !isTaken(id)) ?? `page-${text.length}`;
 }
 
 function nameFor(project: Project, path: string, extension: string): { name: string; target: string } {

@@ -197,7 +197,8 @@ class Gathering {
         span: { start: statement.range[0] + this.script.offset, end: statement.range[1] + this.script.offset },
       };
       const taker = this.#moved.get(statement);
-      if (taker && taker !== defined) return problem('join-shared', at, variable.name);
+      const isExported = statement.type === 'ExportNamedDeclaration';
+      if (isExported || (taker && taker !== defined)) return problem('join-shared', at, variable.name);
       this.#moved.set(statement, defined);
       along.add(statement);
     }
