@@ -127,13 +127,13 @@ class Linker {
     return this.#exported(target.path, entry.imported === '*' ? last : entry.imported, last);
   }
 
-  readonly #known = new Map<string, string>();
-  #isKnown = false;
+  #known: Map<string, string> | undefined;
 
   /** A component that the application knows by a name, wherever it is shown. */
   #registered(tag: string): string | undefined {
-    if (!this.#isKnown) {
-      this.#isKnown = true;
+    if (!this.#known) {
+      // Set first: what is registered is looked up like any other name.
+      this.#known = new Map();
       for (const file of this.files.values())
         for (const { name, local } of file.registers) {
           const id = file.imports.some((i) => i.local === local) ? this.componentFor(file, local) : undefined;

@@ -7,6 +7,7 @@ import { basename, componentNameFromFile, dirname, relativeFrom } from '../files
 import type { Hypertext, PlainPage } from '../languages/hypertext.js';
 import type { Language, SourceFile } from '../languages/language.js';
 import { languages } from '../languages/registry.js';
+import { AS_WRITTEN } from '../languages/plain/scan.js';
 import { spell } from '../languages/plain/spell.js';
 import { Project } from '../project/project.js';
 import { provePage } from '../proof/pages.js';
@@ -143,7 +144,7 @@ function fixedSpans(page: PlainPage, text: string): Span[] {
   const visit = (pieces: PlainPage['shown']): void => {
     for (const piece of pieces) {
       if (piece.kind !== 'element') continue;
-      if (/^(?:pre|textarea|listing)$/i.test(piece.name)) fixed.push(piece);
+      if (AS_WRITTEN.has(piece.name.toLowerCase())) fixed.push(piece);
       for (const { value, name } of piece.attributes)
         if (value && name !== 'class' && text.slice(value.start, value.end).includes('\n')) fixed.push(value);
       visit(piece.children);

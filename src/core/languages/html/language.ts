@@ -1,4 +1,4 @@
-/** Plain HTML pages. HTML has no components of its own, so it is read and not cut. */
+/** Plain HTML pages. HTML has no components of its own, so it becomes another language's: see page.ts. */
 import type { Attribute, Markup, ModuleModel } from '../../markup/model.js';
 import { componentNameFromFile } from '../../files/paths.js';
 import { childLists, together, walkMarkup } from '../../markup/walk.js';
@@ -6,9 +6,9 @@ import { isScriptError } from '../../script/parser.js';
 import type { Language, Ports } from '../language.js';
 import { readModuleTables } from '../modules.js';
 import { fileFor } from '../naming.js';
-import { unquoted } from '../plain/decode.js';
+import { attributeIn, unquoted } from '../plain/decode.js';
 import { findElement, isStaying, readPage } from './page.js';
-import { scan, type AttributePiece, type Piece } from '../plain/scan.js';
+import { contentOf, elementsOf, scan, type AttributePiece, type ElementPiece, type Piece } from '../plain/scan.js';
 
 export const html: Language = {
   id: 'html',
@@ -17,7 +17,7 @@ export const html: Language = {
   readsChildren: new Set(),
   read: ({ path, text }, ports) => readModule(path, text, ports),
   lists({ text }) {
-    const roots = pageOf(text);
+    const roots = pageOf(scan(text), text);
     const lists: (readonly Markup[])[] = [roots];
     walkMarkup(roots, (node) => void lists.push(...childLists(node)));
     return lists.filter((list) => list.length > 0);
@@ -31,7 +31,8 @@ export const html: Language = {
 const LEAST_ELEMENTS = 4;
 
 function readModule(path: string, text: string, ports: Ports): ModuleModel {
-  const markup = pageOf(text);
+  const pieces = scan(text);
+  const markup = pageOf(pieces, text);
   let elements = 0;
   walkMarkup(markup, (node) => {
     if (node.kind === 'element' && !/^(?:script|noscript|link|style)$/i.test(node.name)) elements++;
@@ -50,7 +51,7 @@ function readModule(path: string, text: string, ports: Ports): ModuleModel {
   };
   return {
     components: elements < LEAST_ELEMENTS ? [] : [page],
-    ...startOf(text, ports),
+    ...startOf(pieces, text, ports),
     exports: [],
     mounts: [],
     scripts: [],
@@ -58,12 +59,21 @@ function readModule(path: string, text: string, ports: Ports): ModuleModel {
 }
 
 /** What the modules that stand inside of a page import and mount. */
-function startOf(text: string, ports: Ports): Pick<ModuleModel, 'imports' | 'loads' | 'registers' | 'started'> {
-  const modules = [...text.matchAll(/<script\b[^>]*\btype=["']?module["']?[^>]*>([\s\S]*?)<\/script>/gi)];
-  const tables = modules.flatMap(([, code]) => {
-    const script = code?.trim() ? ports.script.parse(code, 'js') : undefined;
-    return script && !isScriptError(script) ? [readModuleTables(script.program, code!)] : [];
-  });
+function startOf(
+  pieces: readonly Piece[],
+  text: string,
+  ports: Ports,
+): Pick<ModuleModel, 'imports' | 'loads' | 'registers' | 'started'> {
+  const isModule = (e: ElementPiece) =>
+    e.name.toLowerCase() === 'script' && attributeIn(e, 'type', text)?.toLowerCase() === 'module';
+  const tables = elementsOf(pieces)
+    .filter(isModule)
+    .flatMap((element) => {
+      const { start, end } = contentOf(element);
+      const code = text.slice(start, end);
+      const script = code.trim() ? ports.script.parse(code, 'js') : undefined;
+      return script && !isScriptError(script) ? [readModuleTables(script.program, code)] : [];
+    });
   return {
     imports: tables.flatMap((t) => t.imports),
     loads: tables.flatMap((t) => t.loads),
@@ -73,8 +83,7 @@ function startOf(text: string, ports: Ports): Pick<ModuleModel, 'imports' | 'loa
 }
 
 /** What a page shows: the content of its body but for its scripts and styles, or all of it where it is a part of a page. */
-function pageOf(text: string): Markup[] {
-  const pieces = scan(text);
+function pageOf(pieces: readonly Piece[], text: string): Markup[] {
   const body = findElement(pieces, 'body');
   return markupOf(body ? body.children.filter((piece) => !isStaying(piece)) : pieces, text);
 }

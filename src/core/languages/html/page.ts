@@ -4,13 +4,10 @@ import { basename } from '../../files/paths.js';
 import type { Edit, Span } from '../../text/edits.js';
 import { indentAt, indentUnitOf, lineEndOf, reindent } from '../../text/layout.js';
 import type { Emptied, PlainPage } from '../hypertext.js';
-import { unquoted } from '../plain/decode.js';
-import { scan, type ElementPiece, type Piece } from '../plain/scan.js';
+import { attributeIn } from '../plain/decode.js';
+import { contentOf, DOING, elementsOf, scan, type ElementPiece, type Piece } from '../plain/scan.js';
 import { writtenBy } from '../plain/written.js';
 import { bodyOf } from './standard.js';
-
-/** What stands directly in the body and belongs to the page, not to what it shows. */
-const STAYS = new Set(['script', 'style', 'link', 'noscript', 'template', 'base', 'meta', 'title']);
 
 interface File {
   readonly path: string;
@@ -27,7 +24,7 @@ export function readPage(file: File): PlainPage | Problem {
   if (!first || !last) return problem('into-body', { path: file.path, span: body.opening });
   const amid = body.children.find((p) => isScript(p) && p.start > first.start && p.end < last.end);
   if (amid) return problem('into-unsayable', { path: file.path, span: amid }, 'a script between parts of its markup');
-  const loud = allElements(pieces).find((p) => {
+  const loud = elementsOf(pieces).find((p) => {
     const script = isScript(p) ? inner(p, file.text) : '';
     return /\bdocument\s*\.\s*write/.test(script) && writtenBy(script) === undefined;
   });
@@ -36,7 +33,7 @@ export function readPage(file: File): PlainPage | Problem {
   return {
     shown,
     span: { start: first.start, end: last.end },
-    dom: bodyOf(file.text, (name) => STAYS.has(name)),
+    dom: bodyOf(file.text, (name) => DOING.has(name)),
     emptied: (root, script) => emptied(file, pieces, body, { start: first.start, end: last.end }, root, script),
   };
 }
@@ -51,15 +48,11 @@ export function findElement(pieces: readonly Piece[], name: string): ElementPiec
   return undefined;
 }
 
-function allElements(pieces: readonly Piece[]): ElementPiece[] {
-  return pieces.flatMap((p) => (p.kind === 'element' ? [p, ...allElements(p.children)] : []));
-}
-
 /** From the first to the last piece that shows something; what stays with the page is left out. */
 function shownIn(children: readonly Piece[], text: string): Piece[] {
   const shows = (piece: Piece) =>
     piece.kind === 'element'
-      ? !STAYS.has(piece.name.toLowerCase())
+      ? !DOING.has(piece.name.toLowerCase())
       : piece.kind === 'foreign' || (piece.kind === 'text' && text.slice(piece.start, piece.end).trim() !== '');
   const first = children.findIndex(shows);
   if (first < 0) return [];
@@ -77,15 +70,16 @@ function isLead(piece: Piece, text: string): boolean {
 
 /** Belongs to the page, not to what it shows. */
 export function isStaying(piece: Piece): boolean {
-  return piece.kind === 'element' && STAYS.has(piece.name.toLowerCase());
+  return piece.kind === 'element' && DOING.has(piece.name.toLowerCase());
 }
 
 function isScript(piece: Piece): piece is ElementPiece {
   return piece.kind === 'element' && piece.name.toLowerCase() === 'script';
 }
 
-function inner({ opening, closing, end }: ElementPiece, text: string): string {
-  return text.slice(opening.end, closing?.start ?? end);
+function inner(element: ElementPiece, text: string): string {
+  const { start, end } = contentOf(element);
+  return text.slice(start, end);
 }
 
 function emptied(
@@ -110,7 +104,7 @@ function emptied(
   const edits: Edit[] = [];
   // A module and what is deferred run in the order in which they stand: the mounting has to be the first of them.
   const head = findElement(pieces, 'head');
-  const early = head && allElements(head.children).find((p) => isScript(p) && isDeferred(p, text));
+  const early = head && elementsOf(head.children).find((p) => isScript(p) && isDeferred(p, text));
   const place = `<div id="${root}"></div>`;
   if (early) {
     edits.push({ ...span, text: place + kept });
@@ -130,14 +124,9 @@ function ownFile(script: string, lineEnd: string): string {
   return `${text.includes('`') ? text : reindent(text, indentAt(text, 0), '').trimStart()}${lineEnd}`;
 }
 
-function attribute(element: ElementPiece, name: string, text: string): string | undefined {
-  const found = element.attributes.find((a) => a.name.toLowerCase() === name);
-  return found && (found.value ? unquoted(found.value, text) : '');
-}
-
 function isDeferred(script: ElementPiece, text: string): boolean {
-  const deferred = attribute(script, 'defer', text) !== undefined && attribute(script, 'src', text) !== undefined;
-  return attribute(script, 'type', text)?.trim().toLowerCase() === 'module' || deferred;
+  const deferred = attributeIn(script, 'defer', text) !== undefined && attributeIn(script, 'src', text) !== undefined;
+  return attributeIn(script, 'type', text)?.trim().toLowerCase() === 'module' || deferred;
 }
 
 /** Scripts that ran when the markup above them was there: they now wait for it, in the same order. */
@@ -146,11 +135,11 @@ function later(scripts: readonly ElementPiece[], file: File): Emptied {
   const edits: Edit[] = [];
   const moved: { suffix: string; text: string }[] = [];
   for (const script of scripts) {
-    const type = attribute(script, 'type', text)?.trim().toLowerCase() ?? '';
+    const type = attributeIn(script, 'type', text)?.trim().toLowerCase() ?? '';
     if (!/^$|^(?:text|application)\/(?:x-)?(?:java|ecma)script$/.test(type) || isDeferred(script, text)) continue;
     const at = script.opening.start + '<script'.length;
-    if (attribute(script, 'src', text) !== undefined) {
-      if (attribute(script, 'async', text) === undefined) edits.push({ start: at, end: at, text: ' defer' });
+    if (attributeIn(script, 'src', text) !== undefined) {
+      if (attributeIn(script, 'async', text) === undefined) edits.push({ start: at, end: at, text: ' defer' });
       continue;
     }
     const suffix = moved.length === 0 ? '-script.js' : `-script-${moved.length + 1}.js`;

@@ -3,13 +3,19 @@ import { decodeHTML, decodeHTMLAttribute } from 'entities';
 import { find, html } from 'property-information';
 import parseStyle from 'style-to-object';
 import type { Span } from '../../text/edits.js';
-import type { AttributePiece } from './scan.js';
+import type { AttributePiece, ElementPiece } from './scan.js';
 
 export { decodeHTML as decodeText };
 
 /** The value of an attribute without its quotes, decoded; empty where it has none. */
 export function attributeValue({ value }: AttributePiece, text: string): string {
   return value ? decodeHTMLAttribute(unquoted(value, text)) : '';
+}
+
+/** The value of an attribute of an element; undefined where it has none of that name. */
+export function attributeIn(element: ElementPiece, name: string, text: string): string | undefined {
+  const found = element.attributes.find((a) => a.name.toLowerCase() === name);
+  return found && attributeValue(found, text);
 }
 
 export function unquoted({ start, end }: Span, text: string): string {

@@ -4,6 +4,7 @@
  * 16.6.1, with the default `display` of HTML).
  */
 import type { Span } from '../../text/edits.js';
+import { AS_WRITTEN } from './scan.js';
 
 export type DomNode = DomElement | DomText;
 
@@ -41,7 +42,6 @@ const INLINE = new Set(
 const ATOMIC = new Set(
   'audio button canvas embed iframe img input meter object picture progress select svg textarea video math'.split(' '),
 );
-const AS_WRITTEN = new Set(['pre', 'textarea', 'listing']);
 
 /** A tree, not the place of what has none. */
 export function isNodes(value: readonly DomNode[] | Span): value is readonly DomNode[] {

@@ -75,6 +75,21 @@ export function print(pieces: readonly Piece[], text: string): string {
     .join('');
 }
 
+/** All elements, outermost first. */
+export function elementsOf(pieces: readonly Piece[]): ElementPiece[] {
+  return pieces.flatMap((p) => (p.kind === 'element' ? [p, ...elementsOf(p.children)] : []));
+}
+
+/** What stands between the tags of an element. */
+export function contentOf({ opening, closing, end }: ElementPiece): Span {
+  return { start: opening.end, end: closing?.start ?? end };
+}
+
+/** Elements that do something other than show, wherever they stand. */
+export const DOING = words('script style link noscript template base meta title frameset plaintext');
+/** Elements whose white space is content. */
+export const AS_WRITTEN = words('pre textarea listing');
+
 interface Open {
   readonly name: string;
   readonly lower: string;

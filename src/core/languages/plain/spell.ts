@@ -4,22 +4,7 @@ import type { Edit } from '../../text/edits.js';
 import { isUnsayable, type SpaceSite, type Spelling } from '../hypertext.js';
 import { gapsOf, partsOf, stepsOf, type DomNode, type Step } from './dom.js';
 import { writtenBy } from './written.js';
-import { VOID, type ElementPiece, type Piece } from './scan.js';
-
-/** Elements that do something other than show, wherever they stand. */
-const DOING = new Set([
-  'script',
-  'style',
-  'link',
-  'noscript',
-  'template',
-  'base',
-  'meta',
-  'title',
-  'frameset',
-  'plaintext',
-]);
-const AS_WRITTEN = new Set(['pre', 'textarea', 'listing']);
+import { AS_WRITTEN, contentOf, DOING, VOID, type ElementPiece, type Piece } from './scan.js';
 
 export function spell(
   shown: readonly Piece[],
@@ -140,8 +125,9 @@ class Speller {
 }
 
 /** The expression whose value a script writes where it stands. */
-function codeIn({ name, opening, closing, end }: ElementPiece, source: string): string | undefined {
-  return /^script$/i.test(name) ? writtenBy(source.slice(opening.end, closing?.start ?? end)) : undefined;
+function codeIn(element: ElementPiece, source: string): string | undefined {
+  const { start, end } = contentOf(element);
+  return /^script$/i.test(element.name) ? writtenBy(source.slice(start, end)) : undefined;
 }
 
 function spanOf({ start, end }: { readonly start: number; readonly end: number }) {

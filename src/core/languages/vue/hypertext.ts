@@ -39,7 +39,11 @@ export const hypertext: Hypertext = {
   notes: (shown) => {
     const handlers = eventAttributes(shown);
     return handlers.length > 0
-      ? [`${handlers.length} inline handlers stay attributes and call what the scripts of the page make global`]
+      ? [
+          handlers.length === 1
+            ? 'an inline handler stays an attribute and calls what the scripts of the page make global'
+            : `${handlers.length} inline handlers stay attributes and call what the scripts of the page make global`,
+        ]
       : [];
   },
 };

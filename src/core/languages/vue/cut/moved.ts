@@ -3,6 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { spanOf, walk, within } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { relocated, withComments } from '../../../text/layout.js';
+import { wholeLines } from '../../imports.js';
 import { propertyOf } from '../definition.js';
 import type { Crossing } from './crossing.js';
 import type { Habits } from './habits.js';
@@ -43,17 +44,10 @@ export function movedOut(scene: Scene, habits: Habits): Edit[] {
   return [...statements.map((m) => linesOut(scene.text, m.span)), ...groups];
 }
 
-/** Whole lines, and one of two blank lines around them. */
-function linesOut(text: string, span: Span): Edit {
-  const { start: from, end } = withComments(text, span);
-  const start = text.lastIndexOf('\n', from - 1) + 1;
-  if (text.slice(start, from).trim()) return { start: from, end, text: '' };
-  const rest = /^[ \t]*[;,]?[ \t]*(?:\r?\n|$)/.exec(text.slice(end));
-  if (!rest) return { start: from, end, text: '' };
-  const behind = end + rest[0].length;
-  const isOpen = /(?:^|\n)[ \t]*\r?\n$|[{>]\r?\n$/.test(text.slice(0, start));
-  const blank = isOpen ? /^(?:[ \t]*\r?\n)+/.exec(text.slice(behind)) : null;
-  return { start, end: behind + (blank?.[0].length ?? 0), text: '' };
+/** A declaration with the comments above it and the comma behind it. */
+function linesOut(text: string, { start, end }: Span): Edit {
+  const comma = /^[ \t]*,/.exec(text.slice(end))?.[0].length ?? 0;
+  return wholeLines(text, withComments(text, { start, end: end + comma }));
 }
 
 function propertiesOut(

@@ -97,10 +97,10 @@ export function goes(scene: Scene, span: Span): boolean {
 }
 
 /** References in what leaves, in text order. */
-export function leaving(scene: Scene, ...spans: readonly Span[]): Reference[] {
-  const asked = spans.length > 0 ? spans : [...scene.moved.map((m) => m.span), scene.region];
+export function leaving(scene: Scene, span?: Span): Reference[] {
+  const asked = span ? [span] : [...scene.moved.map((m) => m.span), scene.region];
   return asked
-    .flatMap((span) => scene.lowered.scopes.within(span))
+    .flatMap((within) => scene.lowered.scopes.within(within))
     .filter((r) => goes(scene, { start: r.identifier.range[0], end: identifierEnd(r.identifier) }));
 }
 

@@ -4,6 +4,7 @@ import type { Node, ParsedScript } from '../../../script/parser.js';
 import type { ScriptScopes } from '../../../script/scopes.js';
 import { bare, spanOf, walk } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
+import { literalText } from '../../plain/written.js';
 import { keyName, pascal, propertyOf } from '../definition.js';
 
 export interface Defined {
@@ -91,11 +92,7 @@ function isVue(callee: Node): boolean {
 }
 
 export function literal(node: Node): string | undefined {
-  const inner = bare(node);
-  if (inner.type === 'Literal' && typeof inner.value === 'string') return inner.value;
-  if (inner.type === 'TemplateLiteral' && inner.expressions.length === 0)
-    return inner.quasis[0]!.value.cooked ?? undefined;
-  return undefined;
+  return literalText(bare(node));
 }
 
 /** The selector of `.mount('#app')` on the application, at once or by its variable. */

@@ -11,7 +11,7 @@ import { ScriptScopes, type Variable } from '../../../script/scopes.js';
 import { bare, nodeWithin, spanOf, walk } from '../../../script/walk.js';
 import { applyEdits, type Edit, type Span } from '../../../text/edits.js';
 import { indentAt, indentUnitOf, lineEndOf, relocated, withComments } from '../../../text/layout.js';
-import { droppedImports, relativeSource, repeatedImports, type Importing } from '../../imports.js';
+import { droppedImports, relativeSource, repeatedImports, type Importing, wholeLines } from '../../imports.js';
 import { keyName, propertyOf } from '../definition.js';
 import { definedIn, literal, type Defined } from './definitions.js';
 import { unescaped } from './escapes.js';
@@ -282,7 +282,7 @@ class Gathering {
         edits.push(
           isExported
             ? { ...spanOf(defined.statement), text: `export { ${local} };` }
-            : lineOut(script.text, withComments(script.text, spanOf(defined.statement))),
+            : wholeLines(script.text, withComments(script.text, spanOf(defined.statement))),
         );
         gone.push(spanOf(defined.statement));
         continue;
@@ -295,7 +295,7 @@ class Gathering {
       gone.push(defined.whole);
     }
     for (const statement of this.#moved.keys()) {
-      edits.push(lineOut(script.text, withComments(script.text, spanOf(statement))));
+      edits.push(wholeLines(script.text, withComments(script.text, spanOf(statement))));
       gone.push(spanOf(statement));
     }
     const isGone = (node: Node) => gone.some((span) => nodeWithin(node, span));
@@ -332,7 +332,7 @@ class Gathering {
         (v) => this.#statementOf(v) === statement && v.references.some((r) => !r.init && !isGone(r.identifier)),
       );
       head.unshift(...vueImport(used.map((v) => v.name)));
-      edits.push(lineOut(text, spanOf(statement)));
+      edits.push(wholeLines(text, spanOf(statement)));
     }
     const isOutside = (r: { identifier: Node }) =>
       !isGone(r.identifier) && !edits.some((e) => nodeWithin(r.identifier, e));
@@ -405,14 +405,6 @@ function variableName(statement: TSESTree.ProgramStatement): string {
   const declaration = statement.type === 'ExportNamedDeclaration' ? statement.declaration : statement;
   const id = declaration?.type === 'VariableDeclaration' ? declaration.declarations[0]?.id : undefined;
   return id?.type === 'Identifier' ? id.name : '';
-}
-
-/** A statement with its line, and with the blank line in front of it. */
-export function lineOut(text: string, { start, end }: Span): Edit {
-  const from = text.lastIndexOf('\n', start - 1) + 1;
-  if (text.slice(from, start).trim()) return { start, end, text: '' };
-  const rest = /^[ \t]*;?[ \t]*(?:\r?\n(?:[ \t]*\r?\n)?|$)/.exec(text.slice(end));
-  return rest ? { start: from, end: end + rest[0].length, text: '' } : { start, end, text: '' };
 }
 
 /** The lines of a template, one step in; as they are where white space is content. */

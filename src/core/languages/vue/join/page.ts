@@ -3,12 +3,13 @@ import { isProblem, problem, type Problem } from '../../../problems/problems.js'
 import { dirname, join as joined } from '../../../files/paths.js';
 import { textOf } from '../../../files/files.js';
 import type { Project } from '../../../project/project.js';
-import type { Edit, Span } from '../../../text/edits.js';
+import type { Edit } from '../../../text/edits.js';
+import { wholeLines } from '../../imports.js';
 import type { Joining } from '../../joining.js';
-import { attributeValue } from '../../plain/decode.js';
+import { attributeIn, attributeValue } from '../../plain/decode.js';
 import { isHandler } from '../../plain/handlers.js';
-import { scan, VOID, type ElementPiece, type Piece } from '../../plain/scan.js';
-import { gather, lineOut, type GatheredScript, type ScriptText, type Templates } from './gather.js';
+import { contentOf, elementsOf, scan, VOID, type ElementPiece, type Piece } from '../../plain/scan.js';
+import { gather, type GatheredScript, type ScriptText, type Templates } from './gather.js';
 
 export function joinPage(project: Project, path: string): Joining | Problem | undefined {
   const file = project.source(path);
@@ -32,7 +33,7 @@ export function joinPage(project: Project, path: string): Joining | Problem | un
   const taken = new Set(results.flatMap((r) => r.taken));
   add(path, ...[...taken].flatMap((selector) => page.emptied(selector)));
   const mentions = scripts.some(({ script, tag }) => !page.isJoined(tag) && /\bVue\b/.test(script.text));
-  if (!mentions) add(path, ...page.loaders().map((tag) => lineOut(file.text, tag)));
+  if (!mentions) add(path, ...page.loaders().map((tag) => wholeLines(file.text, tag)));
   return {
     components: results.flatMap((r) => r.components),
     edits,
@@ -69,7 +70,7 @@ class Page implements Templates {
         return [];
       const src = this.#attribute(tag, 'src');
       if (src === undefined) {
-        const { start, end } = inner(tag);
+        const { start, end } = contentOf(tag);
         return [{ tag, script: { path: this.path, text: this.text.slice(start, end), typed: false, offset: start } }];
       }
       const path = /^(?:[a-z]+:|\/\/)/.test(src)
@@ -82,8 +83,7 @@ class Page implements Templates {
   }
 
   #attribute(tag: ElementPiece, name: string): string | undefined {
-    const found = tag.attributes.find((a) => a.name.toLowerCase() === name);
-    return found && attributeValue(found, this.text);
+    return attributeIn(tag, name, this.text);
   }
 
   #byId(selector: string): ElementPiece | undefined {
@@ -95,7 +95,7 @@ class Page implements Templates {
   find(selector: string, outer: boolean): { readonly text: string } | Problem | undefined {
     const tag = this.#byId(selector);
     if (!tag) return undefined;
-    const within = outer ? tag : inner(tag);
+    const within = outer ? tag : contentOf(tag);
     const text = this.text.slice(within.start, within.end);
     // A script's content is text; anything else a browser has read before Vue does.
     const wrong = tag.name.toLowerCase() === 'script' ? undefined : this.#misread(outer ? [tag] : tag.children);
@@ -151,7 +151,7 @@ class Page implements Templates {
   emptied(selector: string): Edit[] {
     const tag = this.#byId(selector);
     if (!tag) return [];
-    return /^(?:script|template)$/i.test(tag.name) ? [lineOut(this.text, tag)] : [{ ...inner(tag), text: '' }];
+    return /^(?:script|template)$/i.test(tag.name) ? [wholeLines(this.text, tag)] : [{ ...contentOf(tag), text: '' }];
   }
 
   /** Tags that load the global build of Vue. */
@@ -162,12 +162,4 @@ class Page implements Templates {
       ),
     );
   }
-}
-
-function inner({ opening, closing, end }: ElementPiece): Span {
-  return { start: opening.end, end: closing?.start ?? end };
-}
-
-function elementsOf(pieces: readonly Piece[]): ElementPiece[] {
-  return pieces.flatMap((p) => (p.kind === 'element' ? [p, ...elementsOf(p.children)] : []));
 }
