@@ -42,20 +42,29 @@ export function targetLanguage(
   return possible.find((l) => l.id === into) ?? problem('into-unknown', at, into, ids);
 }
 
-/** Writes pages as components, one after another: each finds the names of those before it taken. */
+/** Writes pages as components; each finds the names of those before it taken. */
 export function writePages(
   project: Project,
   paths: readonly string[],
   language: Language,
 ): { readonly project: Project; readonly pages: ReadonlyMap<string, WrittenPage> } | Problem {
-  const pages = new Map<string, WrittenPage>();
-  let after = project;
+  const hypertext = language.hypertext!;
+  const taken = new Set(project.files.list().map((p) => p.toLowerCase()));
+  const drafts = new Map<string, Omit<WrittenPage, 'proof'>>();
   for (const path of paths) {
-    const page = writePage(after, path, language.hypertext!);
+    const page = writePage(project, path, hypertext, taken);
     if (isProblem(page)) return page;
-    pages.set(path, page);
-    after = new Project(applied(after.files, page), project.ports);
+    drafts.set(path, page);
+    for (const file of page.files) taken.add(file.path.toLowerCase());
   }
+  const files = [...drafts.values()].flatMap((page) => page.files);
+  const after = new Project(applied(project.files, { files }), project.ports);
+  const pages = new Map(
+    [...drafts].map(([path, page]) => [
+      path,
+      { ...page, proof: provePage(project, path, after, page.path, hypertext) },
+    ]),
+  );
   return { project: after, pages };
 }
 
@@ -79,14 +88,19 @@ export function withPages<T extends Change & { readonly proof: ProofResult }>(
   return { ...step, files, notes, proof };
 }
 
-function writePage(project: Project, path: string, hypertext: Hypertext): WrittenPage | Problem {
+function writePage(
+  project: Project,
+  path: string,
+  hypertext: Hypertext,
+  taken: ReadonlySet<string>,
+): Omit<WrittenPage, 'proof'> | Problem {
   const file = project.source(path);
   if (isProblem(file)) return file;
   const page = file.language.page!(file);
   if (isProblem(page)) return page;
   const edits = spell(page.shown, file, hypertext.spelling);
   if (isProblem(edits)) return edits;
-  const { name, target } = nameFor(project, path, hypertext.extension(project.files));
+  const { name, target } = nameFor(path, hypertext.extension(project.files), taken);
   const roots = page.shown.filter((p) => p.kind !== 'text' || file.text.slice(p.start, p.end).trim()).length;
   const style = { unit: indentUnitOf(file.text), lineEnd: lineEndOf(file.text), roots };
   const fixed = fixedSpans(page, file.text);
@@ -103,15 +117,13 @@ function writePage(project: Project, path: string, hypertext: Hypertext): Writte
     createFile(target, text),
     ...emptied.scripts.map((s) => createFile(stem + s.suffix, s.text)),
   ];
-  const existing = files.find((f) => f.change === 'create' && project.files.read(f.path));
+  const existing = files.find((f) => f.change === 'create' && taken.has(f.path.toLowerCase()));
   if (existing) return problem('target-exists', { path: existing.path }, existing.path);
-  const after = new Project(applied(project.files, { files }), project.ports);
   return {
     path: target,
     name,
     files,
     notes: [...emptied.notes, ...hypertext.notes(page.shown).map((note) => `${basename(path)}: ${note}`)],
-    proof: provePage(project, path, after, target, hypertext),
     at: ({ start, end }) => ({
       start: before + movedOffset(moves, start - page.span.start),
       end: before + movedOffset(moves, end - page.span.start),
@@ -125,11 +137,10 @@ function freeId(text: string): string {
   return ['app', 'root', 'page'].find((id) => !isTaken(id)) ?? `page-${text.length}`;
 }
 
-function nameFor(project: Project, path: string, extension: string): { name: string; target: string } {
+function nameFor(path: string, extension: string, taken: ReadonlySet<string>): { name: string; target: string } {
   const stem = basename(path).replace(/\.[^.]*$/, '');
   const base = stem === 'index' ? 'Index' : componentNameFromFile(path);
   const name = /Page$/.test(base) ? base : `${base}Page`;
-  const taken = new Set(project.files.list().map((p) => p.toLowerCase()));
   for (let i = 1; ; i++) {
     const called = /^\d/.test(name) ? `Page${name}` : name;
     const numbered = i === 1 ? called : `${called}${i}`;

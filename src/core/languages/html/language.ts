@@ -1,4 +1,4 @@
-/** Plain HTML pages. HTML has no components of its own, so it becomes another language's: see page.ts. */
+/** Plain HTML pages. HTML has no components of its own: what a page shows can become one of another language (page.ts). */
 import type { Attribute, Markup, ModuleModel } from '../../markup/model.js';
 import { componentNameFromFile } from '../../files/paths.js';
 import { childLists, together, walkMarkup } from '../../markup/walk.js';

@@ -8,13 +8,14 @@ import { isProblem, problem, type Problem } from '../../../problems/problems.js'
 import type { Project } from '../../../project/project.js';
 import { isScriptError, type Node } from '../../../script/parser.js';
 import { ScriptScopes, type Variable } from '../../../script/scopes.js';
-import { bare, nodeWithin, spanOf, walk } from '../../../script/walk.js';
+import { nodeWithin, spanOf, walk } from '../../../script/walk.js';
 import { applyEdits, type Edit, type Span } from '../../../text/edits.js';
 import { indentAt, indentUnitOf, lineEndOf, relocated, withComments } from '../../../text/layout.js';
 import { droppedImports, relativeSource, repeatedImports, type Importing, wholeLines } from '../../imports.js';
 import { keyName, propertyOf } from '../definition.js';
 import { definedIn, literal, type Defined } from './definitions.js';
 import { unescaped } from './escapes.js';
+import { isOldVue, isVueParts, usesVue, vueImport, WITH_COMPILER } from './loaded.js';
 
 /** Where templates that a script only names stand. */
 export interface Templates {
@@ -166,60 +167,65 @@ class Gathering {
   }
 
   write(defined: Defined, template: string): Problem | undefined {
-    const { scopes } = this.importing;
-    const { text, path, typed } = this.script;
-    const target = this.#files.get(defined)!;
+    const { text, typed } = this.script;
     const needs = [...this.#needs(defined.whole)];
-    const imports = [
+    const along = this.#goAlong(defined, needs);
+    if (isProblem(along)) return along;
+    const imports = this.#importsOf(defined, needs);
+    const statements = along.map((s) => relocated(text, withComments(text, spanOf(s)), '', [], stringsIn(s)));
+    const lang = typed ? ' lang="ts"' : '';
+    const nl = this.#nl;
+    const code = [imports.join(nl), ...statements, `export default ${this.#objectText(defined)};`];
+    const blocks = [
+      ['script', lang, code.filter(Boolean).join(nl + nl)],
+      ['template', '', laidOut(template, this.#unit, nl)],
+    ];
+    const target = this.#files.get(defined)!;
+    this.created.set(
+      target,
+      blocks.map(([tag, on, inner]) => `<${tag}${on}>${nl}${inner}${nl}</${tag}>${nl}`).join(nl),
+    );
+    // The same from the pieces as they stand, for the proof.
+    const object = applyEdits(text.slice(defined.whole.start, defined.whole.end), this.#dropped(defined));
+    const raw = [...imports, ...along.map((s) => text.slice(...s.range)), `export default ${object}`].join('\n');
+    this.before.set(target, `<template>${template}</template><script${lang}>${raw}</script>`);
+    return undefined;
+  }
+
+  #importsOf(defined: Defined, needs: readonly Variable[]): string[] {
+    const { scopes } = this.importing;
+    const target = this.#files.get(defined)!;
+    const imported = needs.filter((v) => scopes.isImport(v));
+    const repeated = repeatedImports(this.importing, imported, target, { quote: "'", semi: ';', pad: ' ' });
+    return [
       ...vueImport(needs.filter((v) => isVueParts(this.#statementOf(v))).map((v) => v.name)),
       ...(usesVue(scopes, defined.whole) ? ["import * as Vue from 'vue';"] : []),
-      ...repeatedImports(
-        this.importing,
-        needs.filter((v) => scopes.isImport(v)),
-        target,
-        { quote: "'", semi: ';', pad: ' ' },
-      ).map((line) =>
+      ...repeated.map((line) =>
         line.replace(/(['"])([^'"]*)\1;$/, (all, _, from: string) => (WITH_COMPILER.test(from) ? "'vue';" : all)),
       ),
       ...needs.flatMap((v) => {
         const other = this.#componentOf(v);
-        return other && other !== defined
-          ? [`import ${v.name} from '${relativeSource(target, this.#files.get(other)!)}';`]
-          : [];
+        if (!other || other === defined) return [];
+        return [`import ${v.name} from '${relativeSource(target, this.#files.get(other)!)}';`];
       }),
     ];
+  }
+
+  /** Statements that only this component needs, in their order. */
+  #goAlong(defined: Defined, needs: readonly Variable[]): TSESTree.ProgramStatement[] | Problem {
+    const { path, offset } = this.script;
     const along = new Set<TSESTree.ProgramStatement>();
     for (const variable of needs) {
       const statement = this.#statementOf(variable);
       if (!statement || this.#isImported(variable) || this.#componentOf(variable)) continue;
-      const at = {
-        path,
-        span: { start: statement.range[0] + this.script.offset, end: statement.range[1] + this.script.offset },
-      };
-      const taker = this.#moved.get(statement);
-      const isExported = statement.type === 'ExportNamedDeclaration';
-      if (isExported || (taker && taker !== defined)) return problem('join-shared', at, variable.name);
+      const taker = this.#moved.get(statement) ?? defined;
+      const span = { start: statement.range[0] + offset, end: statement.range[1] + offset };
+      if (statement.type === 'ExportNamedDeclaration' || taker !== defined)
+        return problem('join-shared', { path, span }, variable.name);
       this.#moved.set(statement, defined);
       along.add(statement);
     }
-    const whole = this.importing.script.program.body.filter((s) => along.has(s));
-    const statements = whole.map((s) => relocated(text, withComments(text, spanOf(s)), '', [], stringsIn(s)));
-    const object = this.#objectText(defined);
-    const lang = typed ? ' lang="ts"' : '';
-    const nl = this.#nl;
-    const script = [imports.join(nl), ...statements, `export default ${object};`].filter(Boolean).join(nl + nl);
-    this.created.set(
-      target,
-      `<script${lang}>${nl}${script}${nl}</script>${nl}${nl}<template>${nl}${laidOut(template, this.#unit, nl)}${nl}</template>${nl}`,
-    );
-    // The same from the pieces as they stand, for the proof.
-    const raw = [
-      ...imports,
-      ...whole.map((s) => text.slice(...s.range)),
-      `export default ${applyEdits(text.slice(defined.whole.start, defined.whole.end), this.#dropped(defined))}`,
-    ].join('\n');
-    this.before.set(target, `<template>${template}</template><script${lang}>${raw}</script>`);
-    return undefined;
+    return this.importing.script.program.body.filter((s) => along.has(s));
   }
 
   /** The object without what a file says by itself, at the margin. */
@@ -364,41 +370,11 @@ class Gathering {
   }
 }
 
-/** Builds of Vue that can read templates at run time. */
-const WITH_COMPILER = /(?:^|\/)vue(?:@[\w.]+)?\/dist\/vue\.(?:esm|global)|^https?:.*\/vue(?:@[\w.]+)?$/;
-
 /** Text whose lines are content. */
 function stringsIn(node: Node): Span[] {
   const found: Span[] = [];
   walk(node, (n) => void (n.type === 'TemplateElement' && found.push(spanOf(n))));
   return found;
-}
-
-/** `const { createApp, ref } = Vue`. */
-function isVueParts(statement: TSESTree.ProgramStatement | undefined): boolean {
-  if (statement?.type !== 'VariableDeclaration' || statement.declarations.length !== 1) return false;
-  const [{ id, init }] = statement.declarations;
-  return (
-    id.type === 'ObjectPattern' &&
-    init !== null &&
-    bare(init).type === 'Identifier' &&
-    (init as TSESTree.Identifier).name === 'Vue'
-  );
-}
-
-function isOldVue(text: string): boolean {
-  return /\bnew\s+Vue\s*\(|\bVue\.(?:component|use|directive|filter|mixin)\s*\(/.test(text);
-}
-
-function vueImport(names: readonly string[]): string[] {
-  const unique = [...new Set(names)];
-  return unique.length > 0 ? [`import { ${unique.join(', ')} } from 'vue';`] : [];
-}
-
-function usesVue(scopes: ScriptScopes, span: Span): boolean {
-  return scopes
-    .within(span)
-    .some((r) => (r.identifier as { name?: string }).name === 'Vue' && (!r.resolved || r.resolved.defs.length === 0));
 }
 
 function variableName(statement: TSESTree.ProgramStatement): string {
