@@ -289,3 +289,90 @@ describe('planted faults in what went along', () => {
     expect(answer(under(KEPT, '<section'), under(WITHOUT, '<HiveList'), LIST)).not.toBe('same');
   });
 });
+
+const FRAME = `<template>
+  <main v-bind="$attrs">
+    <YardPanel>
+      <template #[tab]="{ count }">{{ count }} in {{ tab }}</template>
+    </YardPanel>
+    <form v-sticky:[side]="1">
+      <input ref="kilos">
+      <input ref="grams">
+      <p v-for="hive in hives" :key="hive.id">
+        <slot name="hive" :called="hive.name"><i>{{ hive.name }} {{ unit }}</i></slot>
+      </p>
+    </form>
+  </main>
+</template>
+
+<script>
+import YardPanel from './YardPanel.vue';
+import { Sticky } from './directives.js';
+
+export default {
+  components: { YardPanel },
+  directives: { Sticky },
+  props: ['tab', 'side', 'hives', 'unit'],
+  mounted() {
+    this.$refs.kilos.focus();
+  },
+  methods: {
+    weigh() {
+      return this.$refs.kilos || this.$refs.grams;
+    },
+  },
+};
+</script>
+`;
+
+describe('planted faults in what is reached through a component', () => {
+  const form = /<form[\s\S]*<\/form>/.exec(FRAME)![0];
+  const use = `<ScaleForm ref="scale" :side="side" :hives="hives" :unit="unit">
+      <template #hive="slotProps"><slot name="hive" v-bind="slotProps" /></template>
+    </ScaleForm>`;
+  const host = FRAME.replace(form, use)
+    .replace('components: { YardPanel },\n  directives: { Sticky }', 'components: { YardPanel, ScaleForm }')
+    .replace("import { Sticky } from './directives.js'", "import ScaleForm from './ScaleForm.vue'")
+    .replace('this.$refs.kilos.', 'this.$refs.scale.$refs.kilos.')
+    .replace('this.$refs.kilos ||', '(this.$refs.scale && this.$refs.scale.$refs.kilos) ||')
+    .replace('this.$refs.grams', 'this.$refs.scale?.$refs.grams');
+  const child = `<template>
+  ${form}
+</template>
+
+<script>
+import { Sticky } from './directives.js';
+
+export default { directives: { Sticky }, props: ['side', 'hives', 'unit'] };
+</script>
+`;
+  const answer = (app: string, scale: string) =>
+    proveFiles(memoryProject({ 'App.vue': FRAME }), memoryProject({ 'App.vue': app, 'ScaleForm.vue': scale }), [
+      'App.vue',
+      'ScaleForm.vue',
+    ]).answer;
+
+  it('the right one is the same', () => expect(answer(host, child)).toBe('same'));
+
+  it.each([
+    ['$refs.scale.$refs.kilos.', '$refs.scale.$refs.grams.'],
+    ['$refs.scale.$refs.kilos.', '$refs.kilos.'],
+    ['this.$refs.scale && this.$refs.scale.$refs.kilos', 'this.$refs.scale && this.$refs.other.$refs.kilos'],
+    ['ref="scale"', 'ref="form"'],
+    ['ref="kilos"', 'ref="weight"'],
+    ['ref="grams"', ''],
+    ['v-bind="slotProps"', ''],
+    ['<slot name="hive"', '<slot name="bee"'],
+    ['<i>{{ hive.name }} {{ unit }}</i>', ''],
+    ['hive.name }} {{ unit }}', 'hive.id }} {{ unit }}'],
+    ['#[tab]', '#[side]'],
+    ['#[tab]', '#tab'],
+    ['v-bind="$attrs"', 'v-bind="$props"'],
+    ['v-sticky:[side]', 'v-sticky:[unit]'],
+    ['v-sticky', 'v-loose'],
+    ['directives: { Sticky }, ', ''],
+  ])('%j becomes %j', (right, wrong) => {
+    expect(host + child).toContain(right);
+    expect(answer(host.replace(right, wrong), child.replace(right, wrong))).not.toBe('same');
+  });
+});

@@ -162,6 +162,8 @@ class Lowering {
     const label = attribute.kind === 'spread' ? '{...}' : `@${attribute.name}`;
     forms.open(this.#label(label, 'attribute'), start, end);
     if (attribute.kind === 'slot') {
+      for (const code of [attribute.code, attribute.each?.source, attribute.named]) if (code) this.#code(code.syntax);
+      for (const name of attribute.each?.binds ?? []) this.#pattern(name);
       for (const name of attribute.binds ?? []) this.#pattern(name);
       this.#siblings(attribute.parts);
     } else if (attribute.code) {

@@ -49,6 +49,10 @@ export interface Attribute extends Span {
   readonly parts: readonly Markup[];
   /** What the content of a slot is given: patterns of a parameter list. */
   readonly binds?: readonly Node[];
+  /** Content of a slot: the code of a name that is not written out. */
+  readonly named?: Code;
+  /** Content of slots that a loop makes, one each turn. */
+  readonly each?: { readonly source: Code; readonly binds: readonly Node[] };
 }
 
 export interface TextNode extends Span {

@@ -10,6 +10,9 @@ import * as make from '../script/make.js';
 import type { Span } from '../text/edits.js';
 import type { Attribute, Markup } from './model.js';
 
+/** The name of an outlet whose name only running tells; the code of it is among the attributes of the outlet. */
+export const DYNAMIC_OUTLET = '[name]';
+
 /** The name that an outlet's content is bound to. */
 export function outletBinding(name: string): string {
   return `slot:${name}`;
@@ -108,6 +111,8 @@ function tagOf(name: string, component: boolean, span: Span): Node {
 function attributesOf(attributes: readonly Attribute[]): make.JsxAttribute[] {
   return attributes.map((attribute) => {
     if (attribute.kind === 'spread') return make.jsxSpread(valueOf(attribute), attribute);
+    if (attribute.kind === 'slot' && (attribute.named ?? attribute.each))
+      return make.jsxSpread(slotsOf(attribute), attribute);
     if (attribute.kind === 'slot') return make.jsxAttribute(outletProp(attribute.name), slotOf(attribute), attribute);
     const hasValue = attribute.code !== undefined || attribute.text !== undefined;
     return make.jsxAttribute(attribute.name, hasValue ? valueOf(attribute) : undefined, attribute);
@@ -119,6 +124,19 @@ function slotOf(attribute: Attribute): Node {
   return attribute.code
     ? make.conditional(attribute.code.syntax, shown, make.literal(null, attribute), attribute)
     : shown;
+}
+
+/** Content for slots whose names only running tells. */
+function slotsOf(attribute: Attribute): Node {
+  const key = attribute.named?.syntax ?? outletProp(attribute.name);
+  const content = make.object([{ key, value: slotOf(attribute), span: attribute }], attribute);
+  const { each } = attribute;
+  if (!each) return content;
+  return make.call(
+    make.member(each.source.syntax, 'map', each.source),
+    [make.arrow(each.binds, content, attribute)],
+    attribute,
+  );
 }
 
 function valueOf(attribute: Attribute): Node {

@@ -96,7 +96,7 @@ const catalogue = {
     'register it for the application, or make it a method',
   ],
   'region-outlet': () => [
-    'the slot hands over more than named values, or shows something of the region where nothing is passed in',
+    'the slot has a name that only running tells, or holds another slot beside something that only the region knows',
     'leave the slot out of the range',
   ],
   'region-roots': () => [

@@ -80,8 +80,8 @@ export abstract class CodeComparison {
   }
 
   code(a: Code, b: Code): void {
-    let left: Code = { ...a, node: bare(a.node) };
-    let right = this.folded(this.settle({ ...b, node: bare(b.node) }));
+    let left: Code = unpassed({ ...a, node: bare(a.node) });
+    let right = unpassed(this.folded(this.settle({ ...b, node: bare(b.node) })));
     if (isShown(left.node) || isShown(right.node)) return this.shown(left, right);
     if (left.node.type === 'ChainExpression' && right.node.type !== 'ChainExpression')
       left = { ...left, node: left.node.expression };
@@ -403,7 +403,6 @@ export abstract class CodeComparison {
     return true;
   }
 
-  /** `f.bind(this, x)` is `g.bind(null, x)` where `g` stands for `f.bind(this)`. */
   /** A call of a module's function that is called so on both sides: whether it is the same one is asked of the name. */
   protected isCallByName(a: Code, b: Code): boolean {
     const [x, y] = [a.node, b.node];
@@ -415,6 +414,7 @@ export abstract class CodeComparison {
     );
   }
 
+  /** `f.bind(this, x)` is `g.bind(null, x)` where `g` stands for `f.bind(this)`. */
   protected boundMethod(a: Code, b: Code): boolean {
     const x = bindCall(a.node);
     const y = bindCall(b.node);
@@ -636,4 +636,13 @@ export abstract class CodeComparison {
 function isTarget({ node, module }: Code): boolean {
   const parent = module.scopes.parentOf(node);
   return parent?.type === 'AssignmentExpression' && parent.left === node && parent.operator === '=';
+}
+
+/** A parameter that only a language's own form of a component has stands, where nothing is passed, for its default. */
+function unpassed(code: Code): Code {
+  if (code.node.type !== 'Identifier' || !code.node.name.includes(':')) return code;
+  const { scopes } = code.module;
+  const definition = scopes.variableOf(code.node)?.defs[0];
+  const holder = definition?.type === 'Parameter' ? scopes.parentOf(definition.name) : undefined;
+  return holder?.type === 'AssignmentPattern' ? { ...code, node: holder.right } : code;
 }

@@ -3,6 +3,7 @@
  * and attribute by attribute.
  */
 import type { TSESTree } from '@typescript-eslint/types';
+import { outletBinding } from '../markup/syntax.js';
 import type { Node } from '../script/parser.js';
 import { attributeName, bare, isFunction } from '../script/walk.js';
 import { CodeComparison } from './compare-code.js';
@@ -27,7 +28,8 @@ import { valueOf, type Code } from './values.js';
 /** A sibling as it counts after expansion. */
 type Item =
   | { readonly kind: 'text'; readonly text: string; readonly code: Code }
-  | { readonly kind: 'code'; readonly code: Code; readonly key?: Code };
+  /** `fallback`: what is shown where the outlet that the code calls is given nothing. */
+  | { readonly kind: 'code'; readonly code: Code; readonly key?: Code; readonly fallback?: Code };
 
 const KEEPERS = new Set(['useState', 'useReducer', 'useRef', 'useMemo', 'useCallback', 'useContext']);
 
@@ -75,7 +77,8 @@ export class Comparison extends CodeComparison {
     }
     const a = bare(x.code.node);
     const b = bare(y.code.node);
-    if (a.type === 'JSXElement' && b.type === 'JSXElement') this.elements(a, x.code, b, y.code, y.key);
+    if (y.fallback) this.outlets(x.code, y.code, y.fallback);
+    else if (a.type === 'JSXElement' && b.type === 'JSXElement') this.elements(a, x.code, b, y.code, y.key);
     else if (isShown(a) || isShown(b)) {
       if (a.type === 'JSXFragment' && b.type === 'JSXFragment')
         this.itemLists(
@@ -149,7 +152,22 @@ export class Comparison extends CodeComparison {
     if (value.kind === 'absent')
       return fallback && isFunction(fallback) ? this.items({ ...code, node: fallback.body }, side, true) : [];
     const body = this.enter(call, code);
-    return body && isShown(bare(body.node)) ? this.items(body, side, true) : undefined;
+    if (!body || !isShown(bare(body.node))) return undefined;
+    const shown = this.items(body, side, true);
+    // Content that is an outlet and nothing else has nothing to show where that is given nothing.
+    const only = shown.length === 1 && shown[0]!.kind === 'code' && !shown[0]!.fallback ? shown[0]! : undefined;
+    if (!only || !fallback || !isFunction(fallback) || outletCall(only.code)?.arguments.length !== 1) return shown;
+    return [{ ...only, fallback: { ...code, node: fallback.body } }];
+  }
+
+  /** Two outlets, the second one with a fallback that stands in another component. */
+  protected outlets(a: Code, b: Code, fallback: Code): void {
+    const [left, right] = [outletCall(a), outletCall(b)!];
+    const own = left?.arguments[1];
+    if (!left || !own || !isFunction(own)) this.differ(a, b, 'the outlet has a fallback now');
+    this.code({ ...a, node: left.callee }, { ...b, node: right.callee });
+    this.code({ ...a, node: left.arguments[0]! }, { ...b, node: right.arguments[0]! });
+    this.shown({ ...a, node: own.body }, fallback);
   }
 
   protected childItems(children: readonly TSESTree.JSXChild[], code: Code, side: Side, expand: boolean): Item[] {
@@ -294,6 +312,16 @@ export class Comparison extends CodeComparison {
     if (!v || !w) this.differ(left, right, `the attribute "${names[0]!}" has another value`);
     this.code({ ...a, node: v }, { ...b, node: w });
   }
+}
+
+/** The call that an outlet is. */
+function outletCall({ node }: Code): TSESTree.CallExpression | undefined {
+  const call = bare(node);
+  const isOutlet =
+    call.type === 'CallExpression' &&
+    call.callee.type === 'Identifier' &&
+    call.callee.name.startsWith(outletBinding(''));
+  return isOutlet ? call : undefined;
 }
 
 type Attributes = readonly (TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute)[];

@@ -14,12 +14,14 @@ import type { Node, ParsedScript } from '../../script/parser.js';
 import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
 import { ScriptScopes } from '../../script/scopes.js';
-import { bare, boundNames, spanOf } from '../../script/walk.js';
+import { bare, boundNames, isFunction, spanOf } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
-import { defineOf, type Definition } from './definition.js';
+import { defineOf, keysOf, propertyOf, type Definition } from './definition.js';
 import { eventProp } from './markup.js';
 import { lowerOptions } from './options.js';
 import { markupOf, nameOf } from './read.js';
+import { FILTER, registeredBy, registeredOpened } from './registered.js';
+import { refReads, refsOpened, shownRefs } from './refs.js';
 import { lowerSetup } from './setup.js';
 import type { Sfc } from './sfc.js';
 
@@ -33,6 +35,8 @@ export interface Lowered {
   readonly markup: readonly Markup[];
   readonly script: ParsedScript;
   readonly scopes: ScriptScopes;
+  /** Names that the scripts import. */
+  readonly imports: ReadonlySet<string>;
   /** Names that the template uses and nothing in the file declares: members of mixins, or mistakes. */
   readonly undeclared: readonly string[];
 }
@@ -64,6 +68,7 @@ export function lower(sfc: Sfc): Lowered {
   const markup = markupOf(sfc, definition);
   const events = new Set<string>();
   const body = definition.api === 'setup' ? lowerSetup(sfc, definition, events) : lowerOptions(sfc, definition, events);
+  const reads = refReads(sfc, definition);
   const span: Span = sfc.template?.inner ?? make.at(sfc.text.length);
   const prefix = definition.api === 'setup' ? 'props.' : 'this.';
   const inferred = new Set(body.reads);
@@ -73,16 +78,18 @@ export function lower(sfc: Sfc): Lowered {
   // Whatever the file imports, the component has a name that nothing else can have.
   const name = `Component:${own}`;
   const bound = named(shownBy(markup, span), definition, body, prefix, inferred);
-  const shown = emitsOpened(
-    tagsOpened(bound, { name, own, taken, registered: definition.api === 'options' ? registered : taken }),
-    events,
-  );
-  const pattern = parameterOf(definition, markup, events, inferred, prefix);
+  const imported = new Set(body.imports.flatMap(declaredNames));
+  const used = registeredOpened(bound, registeredBy(definition, imported));
+  const tagged = tagsOpened(used, { name, own, taken, registered: definition.api === 'options' ? registered : taken });
+  const { shown, passed } = reads
+    ? shownRefs(emitsOpened(tagged, events), reads)
+    : { shown: emitsOpened(tagged, events) };
+  const pattern = parameterOf(definition, markup, events, inferred, prefix, passed);
   const whole = { start: 0, end: sfc.text.length };
   const fn = make.functionDeclaration(
     make.identifier(name, make.at(0)),
     [pattern],
-    make.block([...body.own, make.returned(shown, span)], whole),
+    make.block([...(reads ? refsOpened(body.own, reads) : body.own), make.returned(shown, span)], whole),
     whole,
   );
   const described = [...body.described].map(([key, value]) => {
@@ -110,6 +117,7 @@ export function lower(sfc: Sfc): Lowered {
     markup,
     script,
     scopes: new ScriptScopes(script),
+    imports: imported,
     undeclared: [...inferred].filter((n) => !definition.props.some((p) => p.name === n)),
   };
 }
@@ -121,6 +129,7 @@ function parameterOf(
   events: ReadonlySet<string>,
   inferred: ReadonlySet<string>,
   prefix: string,
+  refs: ReadonlyMap<string, Node> = new Map(),
 ): Node {
   const entries = new Map<string, Node>();
   const nowhere = make.at(0);
@@ -140,6 +149,7 @@ function parameterOf(
   walkMarkup(markup, (node) => {
     if (node.kind === 'outlet') entries.set(outletProp(node.name), make.identifier(outletBinding(node.name), nowhere));
   });
+  for (const [name, text] of refs) entries.set(name, make.withDefault(make.identifier(name, nowhere), text));
   const sorted = [...entries].sort(([a], [b]) => (a < b ? -1 : 1));
   const pattern = make.pattern(
     sorted.map(([key, value]) => ({ key, value })),
@@ -165,17 +175,34 @@ function filtersOpened(shown: Node, known: ReadonlySet<string>): Node {
   });
 }
 
-/** What stands in front of the name of a filter. */
-export const FILTER = '$filter:';
+/** `this.hive` in a template is `hive`. */
+function thisOpened(shown: Node): Node {
+  return rewrite(shown, (node) => {
+    if (isFunction(node) && node.type !== 'ArrowFunctionExpression') return node;
+    if (node.type !== 'MemberExpression' || node.computed || node.object.type !== 'ThisExpression') return undefined;
+    return node.property.type === 'Identifier' ? make.identifier(node.property.name, spanOf(node)) : undefined;
+  });
+}
+
+/** `{ ...$attrs }` is `$attrs`: nobody changes what an instance was given. */
+function copiesOpened(shown: Node): Node {
+  return rewrite(shown, (node) => {
+    const only = node.type === 'ObjectExpression' && node.properties.length === 1 ? node.properties[0]! : undefined;
+    const copied = only?.type === 'SpreadElement' ? only.argument : undefined;
+    return copied?.type === 'Identifier' && /^\$(?:attrs|slots)$/.test(copied.name) ? copied : undefined;
+  });
+}
 
 /** Free names of the template, given the names of the things that they mean. */
 function named(given: Node, definition: Definition, body: Body, prefix: string, inferred: Set<string>): Node {
-  const known = new Set([
-    ...body.visible,
-    ...definition.props.map((p) => p.name),
-    ...definition.members.map((m) => m.name),
-  ]);
-  const shown = filtersOpened(given, known);
+  const filters = definition.options && propertyOf(definition.options, 'filters');
+  const registered = new Set(filters ? keysOf(filters).map((key) => key.name) : []);
+  const known = new Set(
+    [...body.visible, ...[...definition.props, ...definition.members].map((m) => m.name)].filter(
+      (member) => !registered.has(member),
+    ),
+  );
+  const shown = copiesOpened(thisOpened(filtersOpened(given, known)));
   const wrapper = make.block([make.returned(shown, spanOf(shown))], spanOf(shown));
   const program = {
     type: 'Program',

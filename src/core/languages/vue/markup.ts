@@ -6,6 +6,7 @@ import { boundNames } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
 import { isHandler, type Pieces } from './expressions.js';
 import { attributeOf } from './sfc.js';
+import { DYNAMIC_OUTLET } from '../../markup/syntax.js';
 import { attributeCode, codeSpan, directiveOf, dynamicArgument, isDirective, loopParts } from './pieces.js';
 import {
   KIND,
@@ -166,7 +167,9 @@ class TemplateMarkup {
       }
       const condition = directiveOf(child, 'if', 'else-if');
       const code = condition && this.#code(codeSpan(condition)!);
-      slots.push(this.#slotContent(directive, spanOf(child), this.siblings(child.children), code));
+      const content = this.#slotContent(directive, spanOf(child), this.siblings(child.children), code);
+      const loop = this.#loop(child);
+      slots.push(loop ? { ...content, each: loop } : content);
     }
     return { slots, rest };
   }
@@ -188,6 +191,8 @@ class TemplateMarkup {
     const at = codeSpan(directive);
     const binds = (at && this.pieces.get(at.start)) ?? [];
     const name = directive.arg ? directive.arg.loc.source : 'default';
+    const dynamic = dynamicArgument(directive);
+    const named = dynamic && this.#code({ start: dynamic[0], end: dynamic[1] });
     return {
       kind: 'slot',
       ...span,
@@ -195,12 +200,14 @@ class TemplateMarkup {
       parts,
       binds,
       ...(code ? { code } : {}),
+      ...(named ? { named } : {}),
     };
   }
 
   #outlet(node: ElementNode, attributes: readonly Attribute[]): Markup {
-    const name = attributeOf(node, 'name')?.value?.content ?? 'default';
-    const given = attributes.filter((a) => a.name !== 'name');
+    const bound = attributes.some((a) => a.name === 'name' && a.kind === 'bound');
+    const name = bound ? DYNAMIC_OUTLET : (attributeOf(node, 'name')?.value?.content ?? 'default');
+    const given = attributes.filter((a) => a.name !== 'name' || a.kind === 'bound');
     const fallback = this.siblings(node.children);
     return {
       kind: 'outlet',
@@ -263,7 +270,8 @@ class TemplateMarkup {
           node.name === 'model'
             ? `v-model${modelName(argument, element)}`
             : `v-${node.name}${argument ? `:${argument}` : ''}`;
-        const code = at && this.#code(at);
+        const value = at && this.#code(at);
+        const code = key ? argued(key, value, span) : value;
         const kind = node.name === 'model' ? 'two-way' : 'directive';
         return { kind, ...span, name: name + modifiers, ...(code ? { code } : {}), parts: [] };
       }
@@ -350,4 +358,10 @@ function isBlank(node: TemplateChildNode): boolean {
 
 export function spanOf({ loc }: { readonly loc: TextNode['loc'] }): Span {
   return { start: loc.start.offset, end: loc.end.offset };
+}
+
+/** The value of a directive together with an argument that is code. */
+function argued(key: Node, value: Code | undefined, span: Span): Code {
+  const given = make.object([{ key, value: value?.syntax ?? make.literal(true, span), span }], span);
+  return { ...span, syntax: given };
 }

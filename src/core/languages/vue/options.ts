@@ -8,7 +8,7 @@ import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
 import { bare, isFunction, spanOf } from '../../script/walk.js';
 import { keyName, keysOf, returnedKeys, type Definition } from './definition.js';
-import { emitCall, type Body } from './lower.js';
+import { declaredNames, emitCall, type Body } from './lower.js';
 import type { Sfc } from './sfc.js';
 
 /** Options that describe the component and run nothing. */
@@ -22,16 +22,28 @@ export function lowerOptions(sfc: Sfc, definition: Definition, events: Set<strin
   const module = statements.filter((s) => s.type !== 'ImportDeclaration' && !holds(s));
   const wrapped = statements.filter((s) => holds(s) && s.type !== 'ExportDefaultDeclaration' && !isPlainObject(s));
   const known = new Set([...definition.props, ...definition.members].map((m) => m.name));
+  const imported = new Set(imports.flatMap(declaredNames));
   const described = new Map<string, Node>();
   const own: Node[] = [];
   for (const property of options?.properties ?? []) {
     const name = property.type === 'Property' ? keyName(property.key) : undefined;
     if (property.type === 'Property' && name === 'components') continue;
+    // Those are met where the template uses them.
+    if (property.type === 'Property' && registersOnly(property, name, imported)) continue;
     if (property.type === 'Property' && name !== undefined && DESCRIBED.has(name)) described.set(name, property.value);
     else
       own.push(...optionStatements(property, name, known, events, new Set(definition.models.map((m) => m.computed))));
   }
   return { imports, module: [...module, ...wrapped], own, described, visible: new Set(), reads: new Set() };
+}
+
+/** Filters or directives that are all imported. */
+function registersOnly(property: TSESTree.Property, name: string | undefined, imported: ReadonlySet<string>): boolean {
+  const value = bare(property.value);
+  if ((name !== 'filters' && name !== 'directives') || value.type !== 'ObjectExpression') return false;
+  return value.properties.every(
+    (p) => p.type === 'Property' && p.value.type === 'Identifier' && imported.has(p.value.name),
+  );
 }
 
 /** `const component = { … }` that is exported by its name is the component and nothing else. */

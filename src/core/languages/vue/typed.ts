@@ -140,9 +140,20 @@ class Writer {
 
   #attribute(attribute: Attribute): void {
     if (attribute.kind === 'slot') {
+      const { each } = attribute;
+      if (attribute.code) this.#value(attribute.code);
+      if (each) {
+        this.add('$each(');
+        this.#copy(each.source);
+        this.add(').forEach(([');
+        this.#names(each.binds);
+        this.add(']) => {\n');
+      }
+      if (attribute.named) this.#value(attribute.named);
       this.add('((...[');
       this.#names(attribute.binds);
-      return this.#block(']: any[]) => {\n', attribute.parts, '});\n');
+      this.#block(']: any[]) => {\n', attribute.parts, '});\n');
+      return this.add(each ? '});\n' : '');
     }
     if (!attribute.code || attribute.kind === 'spread') return;
     if (!('native' in attribute.code.syntax)) return this.#value(attribute.code);

@@ -16,6 +16,8 @@ export interface Crossing {
   /** Expression of the host whose type it has. */
   readonly typed: Span | undefined;
   readonly variable: Variable | undefined;
+  /** Its type, where that is known without asking. */
+  readonly type?: string;
   /** In the text of the region: what stands there once the interface has its names. */
   readonly sites: { readonly span: Span; readonly text: (name: string) => string }[];
   /** Slots: what the outlet hands to its content. */

@@ -5,21 +5,25 @@
  */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Attribute, ElementNode } from '../../../markup/model.js';
-import { problem, type Problem } from '../../../problems/problems.js';
+import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
 import type { Crossed } from '../../../steps/cutting.js';
 import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { keysOf, pascal, propertyOf } from '../definition.js';
-import { emitBinding, FILTER } from '../lower.js';
+import { emitBinding } from '../lower.js';
+import { directiveName, FILTER, registeredBy } from '../registered.js';
 import { camelized } from '../markup.js';
+import { refBinding, type RefRead } from '../refs.js';
 import { propName, type Add, type Crossing } from './crossing.js';
+import { vueOf } from './habits.js';
 import { liftedEvent, mustStay } from './events.js';
+import { crossingRefs } from './refs.js';
 import { crossingModel, mergeModels, modelled } from './models.js';
-import { isDeclaredHere, OWN, writesInto } from './questions.js';
+import { isDeclaredHere, isOwn, isTranslated, writesInto } from './questions.js';
 import { attributesIn, boundIn, goes, isInner, leaving, outletsIn, plainName, type Scene } from './scene.js';
-import { addOutletCheck, crossingSlot } from './slots.js';
+import { addOutletCheck, crossingSlot, keepsFallback } from './slots.js';
 
 export interface Boundary {
   /** Code of the region that stays with the host. */
@@ -27,6 +31,8 @@ export interface Boundary {
   readonly crossings: readonly Crossing[];
   /** Imported or declared at the top of the module, and used by the region. */
   readonly moduleLevel: readonly Variable[];
+  /** Reads of the host's script that reach elements of the region. */
+  readonly refs: readonly RefRead[];
   readonly notes: readonly string[];
 }
 
@@ -46,7 +52,9 @@ export function findCrossings(scene: Scene): Boundary | Problem {
       { path: scene.request.file.path, span: { start: own.start, end: own.end } },
       own.name,
     );
-  const fallbacks = outletsIn(scene).flatMap((outlet) => outlet.fallback ?? []);
+  const fallbacks = outletsIn(scene).flatMap((outlet) => (keepsFallback(scene, outlet) ? [] : (outlet.fallback ?? [])));
+  const refs = crossingRefs(scene);
+  if (isProblem(refs)) return refs;
   const models = modelled(scene);
   for (const { attribute, element } of attributesIn(scene)) {
     if (fallbacks.some((node) => within(attribute, node))) continue;
@@ -97,9 +105,11 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     const at = { path: scene.request.file.path, span: spanOf(identifier) };
     if (!variable || variable.defs.length === 0) {
       if (isLocalFilter(scene, name)) return problem('region-filter', at, name.slice(FILTER.length));
-      if (OWN.has(name) && !addOutletCheck(scene, add, identifier)) return problem('region-instance', at, name);
+      if (isOwn(scene, name) && !addOutletCheck(scene, add, identifier) && !addOwn(scene, add, identifier))
+        return problem('region-instance', at, name);
       continue;
     }
+    if (name.startsWith(refBinding(''))) continue;
     const isMoved = scene.moved.some((m) => nodeWithin(identifier, m.span));
     if (isInner(scene, variable)) continue;
     if (!reference.isValueReference) {
@@ -123,6 +133,7 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     kept: taken.filter((span) => within(span, scene.region)),
     crossings: apart(scene, inOrder([...found.values()])),
     moduleLevel: [...moduleLevel],
+    refs,
     notes,
   };
 }
@@ -171,6 +182,54 @@ function addValue(scene: Scene, add: Add, variable: Variable, identifier: Node):
   add(`value ${variable.$id}`, draft, { span, text: (prop) => renamed(scene, identifier, prop) });
 }
 
+/** What the host was given as a whole: `$attrs` is handed over as a copy, so that a change of it reaches the new component. */
+function addOwn(scene: Scene, add: Add, identifier: Node): boolean {
+  const { name } = identifier as TSESTree.Identifier;
+  const own = isTranslated(scene.sfc, name) ? translation(name) : INSTANCE.get(name);
+  const span = spanOf(identifier);
+  // Each of several places would have its own.
+  if (!own || !within(span, scene.region) || scene.request.inputs) return false;
+  const isCopied = own.copied && vueOf(scene.request.project.files, scene.request.file.path).major >= 3;
+  const draft = {
+    kind: 'prop',
+    name: own.prop,
+    value: own.value ?? (isCopied ? `{ ...${name} }` : name),
+    args: [],
+    event: 'none',
+    typed: undefined,
+    variable: undefined,
+    type: own.type,
+  } as const;
+  add(`own ${name}`, draft, { span, text: (prop) => renamed(scene, identifier, prop) });
+  return true;
+}
+
+interface Own {
+  readonly prop: string;
+  readonly type: string;
+  readonly copied: boolean;
+  readonly value?: string;
+}
+
+/** Called as a method of the host, whose messages it knows. */
+function translation(name: string): Own {
+  return {
+    prop: name.slice(1),
+    type: '(...args: any[]) => any',
+    copied: false,
+    value: `(...args) => ${name}(...args)`,
+  };
+}
+
+const INSTANCE = new Map<string, Own>([
+  ['$attrs', { prop: 'attrs', type: 'Record<string, any>', copied: true }],
+  ['$slots', { prop: 'slots', type: 'Record<string, any>', copied: true }],
+  ['$scopedSlots', { prop: 'scopedSlots', type: 'Record<string, any>', copied: false }],
+  ['$listeners', { prop: 'listeners', type: 'Record<string, any>', copied: false }],
+  ['$props', { prop: 'given', type: 'Record<string, any>', copied: false }],
+  ['$parent', { prop: 'parent', type: 'any', copied: false }],
+]);
+
 /** A name in a declaration that goes along: what the host kept there, the new component is handed. */
 function addScriptValue(scene: Scene, add: Add, variable: Variable, identifier: Node): void {
   const name = plainName(variable);
@@ -214,15 +273,11 @@ function inOrder(crossings: Crossing[]): Crossing[] {
 
 function refuseAttribute(scene: Scene, attribute: Attribute): Problem | undefined {
   const at = { path: scene.request.file.path, span: { start: attribute.start, end: attribute.end } };
-  if (attribute.kind === 'directive' && isLocalDirective(scene, attribute.name))
+  const { directives } = registeredBy(scene.lowered.definition, scene.lowered.imports);
+  const isKnown = directives.has(directiveName(attribute.name));
+  if (attribute.kind === 'directive' && !isKnown && isLocalDirective(scene, attribute.name))
     return problem('region-directive', at, attribute.name);
-  if (attribute.kind !== 'ref' || attribute.text === undefined) return undefined;
-  const name = attribute.text;
-  const scripts = [scene.sfc.script, scene.sfc.setup].map((block) =>
-    block ? scene.text.slice(block.inner.start, block.inner.end) : '',
-  );
-  const asked = new RegExp(`\\$refs\\b|useTemplateRef|getCurrentInstance|\\b${name.replace(/[^\w]/g, '\\$&')}\\b`);
-  return scripts.some((script) => asked.test(script)) ? problem('region-ref', at, name) : undefined;
+  return undefined;
 }
 
 function inputCrossing(given: Crossed): Omit<Crossing, 'sites'> {
@@ -257,13 +312,13 @@ function isLocalFilter(scene: Scene, name: string): boolean {
 
 /** A directive that the host declares or registers for itself. */
 function isLocalDirective(scene: Scene, attribute: string): boolean {
-  const name = /^v-([\w-]+)/.exec(attribute)?.[1] ?? '';
-  const local = `v${pascal(name)}`;
+  const name = directiveName(attribute);
+  const local = `v${name}`;
   if (scene.lowered.definition.members.some((m) => m.name === local)) return true;
   if (scene.lowered.definition.components.has(pascal(local))) return true;
   const { options } = scene.lowered.definition;
   const registered = options && propertyOf(options, 'directives');
-  return Boolean(registered && keysOf(registered).some((key) => pascal(key.name) === pascal(name)));
+  return Boolean(registered && keysOf(registered).some((key) => pascal(key.name) === name));
 }
 
 /** A `this` in the region: what it means in a template depends on where it stands. */

@@ -5,7 +5,7 @@ import type { Markup } from '../../../markup/model.js';
 import type { Variable } from '../../../script/scopes.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { relativeSource, repeatedImports, without } from '../../imports.js';
-import { pascal } from '../definition.js';
+import { registeredBy } from '../registered.js';
 import type { Crossing } from './crossing.js';
 import { findCrossings, type Boundary } from './crossings.js';
 import { habitsOf, type Habits } from './habits.js';
@@ -13,15 +13,17 @@ import { hostEdits, importingOf } from './host.js';
 import { movedOut } from './moved.js';
 import { findMoves } from './moves.js';
 import { sceneOf, type Scene } from './scene.js';
+import { refEdits, refNameOf } from './refs.js';
 import { moveStyles, type MovedStyles } from './styles.js';
 import { typedCrossings, type Shape } from './types.js';
 import { writeFile, writeUse, type Contents, type Typed } from './write.js';
 
 export function cut(request: CutRequest): Cutting | Problem {
   const prepared = prepare(request);
-  return isProblem(prepared)
-    ? prepared
-    : finish(prepared, [{ ...prepared.contents.scene.region, text: writeUse(prepared.contents) }], []);
+  if (isProblem(prepared)) return prepared;
+  const { contents, boundary } = prepared;
+  const use = writeUse(contents, boundary.refs.length > 0 ? refNameOf(contents.scene) : undefined);
+  return finish(prepared, [{ ...contents.scene.region, text: use }], []);
 }
 
 /** A cut that is worked out and not yet written. */
@@ -67,10 +69,11 @@ export function finish(prepared: Prepared, uses: readonly Edit[], alsoGone: read
   const { scene, habits } = contents;
   const gone = scene.moved.map((m) => m.span);
   const removed = [...without(scene.region, [...scene.stays, ...boundary.kept]), ...alsoGone, ...gone];
+  const refs = refEdits(scene, boundary.refs, habits);
   const linked = hostEdits(scene, habits, target, removed);
   if (isProblem(linked)) return linked;
   return {
-    edits: [...linked, ...movedOut(scene, habits), ...shape.edits, ...styles.edits, ...uses],
+    edits: [...linked, ...refs, ...movedOut(scene, habits), ...shape.edits, ...styles.edits, ...uses],
     files: new Map([[target, writeFile(contents)]]),
     seam: seamOf(shape.crossings),
     notes: [...boundary.notes, ...styles.notes, ...shape.notes],
@@ -135,12 +138,18 @@ function isHost(scene: Scene, variable: Variable): boolean {
   return variable.name === scene.lowered.name && !scene.lowered.scopes.isImport(variable);
 }
 
-function registeredIn(scene: Scene, { moduleLevel }: Boundary): string[] {
-  const tags = new Map([...scene.lowered.definition.components].map(([tag, local]) => [local, tag]));
-  return moduleLevel.flatMap((v) => {
-    const tag = tags.get(v.name);
-    return tag === undefined ? [] : [tag === pascal(v.name) && tag === v.name ? v.name : `${tag}: ${v.name}`];
-  });
+function registeredIn(scene: Scene, { moduleLevel }: Boundary): Map<string, string[]> {
+  const { definition, imports } = scene.lowered;
+  const { filters, directives } = registeredBy(definition, imports);
+  const tables = { components: definition.components, directives, filters };
+  const moved = new Set(moduleLevel.map((v) => v.name));
+  const lists = Object.entries(tables).map(([option, table]): [string, string[]] => [
+    option,
+    [...table]
+      .filter(([, local]) => moved.has(local))
+      .map(([tag, local]) => (tag === local ? local : `${tag}: ${local}`)),
+  ]);
+  return new Map(lists.filter(([, entries]) => entries.length > 0));
 }
 
 function seamOf(crossings: readonly Typed[]): Seam {

@@ -11,7 +11,7 @@ import type { Span } from '../../../text/edits.js';
 import { emitBinding } from '../lower.js';
 import type { Argument, Crossing, Found } from './crossing.js';
 import { eventName } from './event-names.js';
-import { isCalled, isDeclaredHere, OWN, writesInto } from './questions.js';
+import { isCalled, isDeclaredHere, isOwn, writesInto } from './questions.js';
 import { isInner, leaving, type Scene } from './scene.js';
 
 /** Whether code that runs later changes something of the host, calls it, or reads what may have changed by then. */
@@ -19,7 +19,7 @@ export function mustStay(scene: Scene, code: Span, models: ReadonlySet<Variable>
   return leaving(scene, code).some((reference) => {
     const variable = reference.resolved;
     const { identifier } = reference;
-    if (!variable || variable.defs.length === 0) return OWN.has((identifier as TSESTree.Identifier).name);
+    if (!variable || variable.defs.length === 0) return isOwn(scene, (identifier as TSESTree.Identifier).name);
     if (isInner(scene, variable)) return false;
     if (scene.lowered.scopes.isModuleLevel(variable)) return isDeclaredHere(scene, variable) && reference.isWrite();
     // What a model was set to is known to its owner first: reading it again stays there.

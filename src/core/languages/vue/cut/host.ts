@@ -36,10 +36,14 @@ export function hostEdits(scene: Scene, habits: Habits, target: string, removed:
       'belongs to a component that is no plain object of options',
     );
   const dropped = droppedImports(importingOf(scene), removed);
-  const gone = goneRegistrations(scene, removed);
+  const gone = goneRegistrations(scene, 'components', removed);
   const edits = withImport(scene, block.inner, line, dropped, habits);
   if (definition.api === 'setup') return edits;
-  return [...edits, ...registration(scene, definition.options!, name, gone, nl, habits)];
+  return [
+    ...edits,
+    ...unregistered(scene, removed),
+    ...registration(scene, definition.options!, name, gone, nl, habits),
+  ];
 }
 
 function newScript(scene: Scene, habits: Habits, line: string): Edit[] {
@@ -79,11 +83,29 @@ function withImport(scene: Scene, inner: Span, line: string, dropped: readonly E
   return dropped.map((e, i) => (i === around ? { ...e, text: indentAt(text, last.range[0]) + line + nl + blank } : e));
 }
 
-function goneRegistrations(scene: Scene, removed: readonly Span[]): TSESTree.Property[] {
+/** Filters and directives that only the region used. */
+function unregistered(scene: Scene, removed: readonly Span[]): Edit[] {
+  const { text } = scene;
   const { options } = scene.lowered.definition;
-  const components = options && propertyOf(options, 'components');
-  if (components?.type !== 'ObjectExpression') return [];
-  return components.properties.filter((p): p is TSESTree.Property => {
+  return ['directives', 'filters'].flatMap((name): Edit[] => {
+    const gone = goneRegistrations(scene, name, removed);
+    const property = options?.properties.find((p) => p.type === 'Property' && keyName(p.key) === name);
+    const value = options && propertyOf(options, name);
+    if (!property || gone.length === 0 || value?.type !== 'ObjectExpression') return [];
+    const isLeft = value.properties.length > gone.length;
+    return (isLeft ? gone : [property]).map((node) => {
+      const tail = /^[ \t]*,?[ \t]*/.exec(text.slice(node.range[1]))![0];
+      const head = /(?:[ \t]*\r?\n)*[ \t]*$/.exec(text.slice(0, node.range[0]))![0];
+      return { start: node.range[0] - head.length, end: node.range[1] + tail.length, text: '' };
+    });
+  });
+}
+
+function goneRegistrations(scene: Scene, option: string, removed: readonly Span[]): TSESTree.Property[] {
+  const { options } = scene.lowered.definition;
+  const registered = options && propertyOf(options, option);
+  if (registered?.type !== 'ObjectExpression') return [];
+  return registered.properties.filter((p): p is TSESTree.Property => {
     if (p.type !== 'Property' || p.value.type !== 'Identifier') return false;
     const variable = scene.lowered.scopes.moduleScope.set.get(p.value.name);
     const uses = variable?.references ?? [];

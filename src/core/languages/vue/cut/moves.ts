@@ -11,10 +11,11 @@ import type { Reference, Variable } from '../../../script/scopes.js';
 import { bare, calleeName, isFunction, nodeWithin, runsNow, spanOf, walk, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { keyName, propertyOf } from '../definition.js';
-import { emitBinding, FILTER } from '../lower.js';
+import { emitBinding } from '../lower.js';
+import { FILTER } from '../registered.js';
 import { mustStay } from './events.js';
 import { modelled } from './models.js';
-import { isCalled, OWN, writesInto } from './questions.js';
+import { isCalled, isOwn, writesInto } from './questions.js';
 import { attributesIn, goes, isOuter, leaving, outletsIn, plainName, type Scene } from './scene.js';
 
 /** A declaration that leaves the host with the region. */
@@ -219,7 +220,7 @@ function escaped(name: string): string {
 /** Whether a declaration does in the new component what it did in the host. */
 function meansTheSame(before: Scene, scene: Scene, candidate: Moved): boolean {
   const { scopes, definition } = scene.lowered;
-  if (isBound(candidate.node, definition.api === 'options')) return false;
+  if (isBound(scene, candidate.node)) return false;
   const models = modelled(scene);
   const crossing = new Set(leaving(before).flatMap((r) => (isOuter(scene, r.resolved) ? [r.resolved] : [])));
   const added = new Set<Variable>();
@@ -228,7 +229,7 @@ function meansTheSame(before: Scene, scene: Scene, candidate: Moved): boolean {
     const { resolved: variable, identifier } = reference;
     const name = (identifier as TSESTree.Identifier).name;
     if (!variable || variable.defs.length === 0) {
-      if (OWN.has(name) || name.startsWith(FILTER) || name === '$ref') return false;
+      if (isOwn(scene, name) || name.startsWith(FILTER) || name === '$ref') return false;
       continue;
     }
     if (scopes.isModuleLevel(variable)) {
@@ -263,7 +264,8 @@ function changes(scene: Scene, identifier: Node): boolean {
 }
 
 /** `this` and the like that would mean another thing elsewhere; with options, `this.$t` means the same everywhere. */
-function isBound(node: Node, options: boolean): boolean {
+function isBound(scene: Scene, node: Node): boolean {
+  const options = scene.lowered.definition.api === 'options';
   let found = false;
   walk(node, (n) => {
     if (['Super', 'AwaitExpression', 'YieldExpression', 'MetaProperty'].includes(n.type)) found = true;
@@ -271,7 +273,7 @@ function isBound(node: Node, options: boolean): boolean {
     if (n.type === 'MemberExpression' && n.object.type === 'ThisExpression') {
       const key = n.property.type === 'Identifier' ? n.property.name : '';
       // What nobody declares here a mixin may.
-      if (!/^\$/.test(key) || OWN.has(key)) found = true;
+      if (!/^\$/.test(key) || isOwn(scene, key)) found = true;
     }
     return !found;
   });

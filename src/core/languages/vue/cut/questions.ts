@@ -2,12 +2,25 @@
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { bare } from '../../../script/walk.js';
+import type { Sfc } from '../sfc.js';
 import type { Scene } from './scene.js';
 
 /** Members of an instance that mean another thing in another component. */
-export const OWN = new Set(
+const OWN = new Set(
   '$attrs $slots $scopedSlots $listeners $refs $el $parent $children $props $data $options $emit'.split(' '),
 );
+
+/** What translates: with messages in a block of the file, another thing in another file. */
+const TRANSLATES = /^\$(?:t|tc|te|tm|rt|d|n)$/;
+
+/** Whether a name of the instance means another thing in another component. */
+export function isOwn({ sfc }: Scene, name: string): boolean {
+  return OWN.has(name) || isTranslated(sfc, name);
+}
+
+export function isTranslated({ text }: Sfc, name: string): boolean {
+  return TRANSLATES.test(name) && /^<i18n\b/m.test(text);
+}
 
 /** Declared at the top of the host's module, rather than imported: handed over as a value. */
 export function isDeclaredHere(scene: Scene, variable: Variable): boolean {

@@ -1,5 +1,8 @@
 /** Outlets in a region: outlets of the new component, which the host fills with its own. */
 import type { TSESTree } from '@typescript-eslint/types';
+import type { Markup } from '../../../markup/model.js';
+import { DYNAMIC_OUTLET } from '../../../markup/syntax.js';
+import { walkMarkup } from '../../../markup/walk.js';
 import { problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
 import type { Reference } from '../../../script/scopes.js';
@@ -9,18 +12,37 @@ import type { Add, Found } from './crossing.js';
 import { isCalled } from './questions.js';
 import { isInner, leaving, outletsIn, staying, tagAt, type Scene } from './scene.js';
 
-export function crossingSlot(
-  scene: Scene,
-  outlet: ReturnType<typeof outletsIn>[number],
-): (Found & { readonly taken: readonly Span[] }) | Problem {
+type Outlet = ReturnType<typeof outletsIn>[number];
+
+/** Whether what an outlet shows when nothing is passed in must stay in it: it shows what only the region knows. */
+export function keepsFallback(scene: Scene, outlet: Outlet): boolean {
+  const fallback = fallbackOf(outlet);
+  const bindsOutside = ({ resolved }: Reference) =>
+    resolved && isInner(scene, resolved) && !resolved.identifiers.some((id) => within(spanOf(id), fallback!));
+  return fallback !== undefined && leaving(scene, fallback).some(bindsOutside);
+}
+
+function fallbackOf({ fallback }: Outlet): Span | undefined {
+  const first = fallback?.[0];
+  return first && { start: first.start, end: fallback[fallback.length - 1]!.end };
+}
+
+function hasOutlet(nodes: readonly Markup[]): boolean {
+  let found = false;
+  walkMarkup(nodes, (node) => {
+    found ||= node.kind === 'outlet';
+  });
+  return found;
+}
+
+export function crossingSlot(scene: Scene, outlet: Outlet): (Found & { readonly taken: readonly Span[] }) | Problem {
   const { start, end } = outlet;
   const at = { path: scene.request.file.path, span: { start, end } };
   const tag = tagAt(scene.sfc.shown, start);
-  const first = outlet.fallback?.[0];
-  const fallback = first && { start: first.start, end: outlet.fallback[outlet.fallback.length - 1]!.end };
-  const bindsOutside = (r: Reference) =>
-    r.resolved && isInner(scene, r.resolved) && !r.resolved.identifiers.some((id) => within(spanOf(id), fallback!));
-  if (!tag || (fallback && leaving(scene, fallback).some(bindsOutside))) return problem('region-outlet', at);
+  const own = keepsFallback(scene, outlet);
+  const fallback = own ? undefined : fallbackOf(outlet);
+  if (!tag || outlet.name === DYNAMIC_OUTLET || (own && hasOutlet(outlet.fallback ?? [])))
+    return problem('region-outlet', at);
   // What is handed out, and whether the outlet is there at all, is known where it stands; the rest is the host's.
   const given = outlet.attributes ?? [];
   const leaves = [...given, ...staying(tag)].sort((a, b) => a.start - b.start);
@@ -35,20 +57,23 @@ export function crossingSlot(
     };
   });
   const head = tagEnd(scene.text, start + opening);
+  const shown = applyEdits(scene.text.slice(start, end), edits);
   return {
     // One that hands something over and one that does not cannot be filled by the same content.
     key: `slot ${outlet.name} ${given.length > 0} ${fallback ? scene.text.slice(fallback.start, fallback.end) : ''}`,
     draft: {
       kind: 'slot',
       name: outlet.name,
-      value: applyEdits(scene.text.slice(start, end), edits),
+      value: own ? `${shown.slice(0, tagEnd(shown, opening))} />` : shown,
       args: [],
       event: 'none',
       typed: undefined,
       variable: undefined,
       scoped: given.length > 0,
     },
-    site: { span: { start: head, end }, text: () => ' />' },
+    site: own
+      ? { span: { start: head, end: head }, text: () => '' }
+      : { span: { start: head, end }, text: () => ' />' },
     taken: [{ start, end: start + 1 }, ...(fallback ? [fallback] : [])],
   };
 }

@@ -30,10 +30,12 @@ export function typedCrossings(scene: Scene, boundary: Boundary, habits: Habits,
     if (c.kind === 'event')
       return { ...c, argTypes: c.args.map((a) => typing.typeOf({ typed: a.span, variable: a.variable }) ?? 'any') };
     if (c.kind === 'slot') return c;
-    return { ...c, type: typing.typeOf(c) ?? 'any' };
+    return { ...c, type: c.type ?? typing.typeOf(c) ?? 'any' };
   });
   const text = crossings.flatMap((c) => [c.type ?? '', ...(c.argTypes ?? [])]).join('\n');
-  const unknown = crossings.filter((c) => c.type === 'any').map((c) => c.name);
+  const unknown = crossings
+    .filter((c) => c.type === 'any' && !boundary.crossings.some((b) => b.name === c.name && b.type))
+    .map((c) => c.name);
   return {
     crossings,
     ...typing.links(text, target, habits),
@@ -46,6 +48,24 @@ function localName(crossing: Crossing, scene: Scene, habits: Habits): string {
   const computed = scene.lowered.definition.api === 'options' || !hasModels(habits);
   return crossing.kind === 'model' && computed ? `${crossing.name}Model` : crossing.name;
 }
+
+/** The type of a prop that is declared by a constructor: `String`, `[String, Object]`, `Array as PropType<Hive[]>`. */
+function ofConstructor(type: string): string {
+  const asserted = /\bas\s+(?:PropType<([\s\S]*)>|\(\s*\)\s*=>\s*([\s\S]*))$/.exec(type);
+  if (asserted) return (asserted[1] ?? asserted[2])!.trim();
+  const listed = /^\[([\s\w,]*)\]$/.exec(type)?.[1];
+  const names = (listed ?? type).split(',').map((name) => name.trim());
+  return names.map((name) => CONSTRUCTED[name] ?? name).join(' | ');
+}
+
+const CONSTRUCTED: Record<string, string> = {
+  String: 'string',
+  Number: 'number',
+  Boolean: 'boolean',
+  Array: 'any[]',
+  Object: 'Record<string, any>',
+  Function: '(...args: any[]) => any',
+};
 
 class Typing {
   readonly #nodes: readonly Node[];
@@ -70,7 +90,7 @@ class Typing {
   #declared(variable: Variable): string | undefined {
     const name = plainName(variable);
     const prop = this.scene.lowered.definition.props.find((p) => p.name === name);
-    if (prop?.type !== undefined && /^(?:props|this)\./.test(variable.name)) return prop.type;
+    if (prop?.type !== undefined && /^(?:props|this)\./.test(variable.name)) return ofConstructor(prop.type);
     const definition = variable.defs[0];
     if (definition?.type === 'FunctionName') return '(...args: any[]) => any';
     if (definition?.type !== 'Variable') return this.#ofLoop(variable);

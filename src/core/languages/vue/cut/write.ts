@@ -25,8 +25,8 @@ export interface Contents {
   readonly habits: Habits;
   readonly crossings: readonly Typed[];
   readonly imports: readonly string[];
-  /** Components to register: the tag's name with the variable behind it. */
-  readonly registered: readonly string[];
+  /** What is to be registered, by option: the name in the template with the variable behind it. */
+  readonly registered: ReadonlyMap<string, readonly string[]>;
   readonly styles: readonly string[];
 }
 
@@ -198,7 +198,7 @@ function optionsScript({ scene, habits, crossings, imports, registered }: Conten
     ...models.map((c) => `update:${c.name}`),
   ];
   const options: string[] = [`name: ${q}${scene.request.name}${q}`];
-  if (registered.length) options.push(`components: { ${registered.join(', ')} }`);
+  for (const [option, entries] of registered) options.push(`${option}: { ${entries.join(', ')} }`);
   if (props.length) options.push(`props: ${propsOf(props, q)}`);
   if (events.length && habits.vue.major >= 3) options.push(`emits: [${events.map((e) => q + e + q).join(', ')}]`);
   const inner = unit + unit;
@@ -247,9 +247,10 @@ function indented(body: string, { scriptIndent }: Habits): string {
 
 // The use
 
-export function writeUse({ scene, habits, crossings }: Contents): string {
+/** `ref`: by which the host's script reaches into the new component. */
+export function writeUse({ scene, habits, crossings }: Contents, ref?: string): string {
   const passed = crossings.map((crossing) => ({ crossing, value: crossing.value }));
-  return writeUseAt(scene, habits, passed);
+  return writeUseAt(scene, habits, passed, scene.request.name, ref);
 }
 
 /** What one use passes. */
@@ -267,10 +268,12 @@ export function writeUseAt(
   habits: Habits,
   passed: readonly PassedOn[],
   name = scene.request.name,
+  ref?: string,
 ): string {
   const tag = habits.kebabTags ? name.replace(/\B([A-Z])/g, '-$1').toLowerCase() : name;
   const [bind, on] = habits.longhand ? ['v-bind:', 'v-on:'] : [':', '@'];
   const attributes = scene.stays.map((span) => scene.text.slice(span.start, span.end));
+  if (ref !== undefined) attributes.push(`ref="${ref}"`);
   const slots: string[] = [];
   const propName = (prop: string) => (habits.kebabProps ? hyphenated(prop) : prop);
   for (const { crossing, value, text, scope } of passed) {

@@ -1,0 +1,187 @@
+/**
+ * Template refs of a component with options. An element with a `ref` is a variable of the component that its script
+ * reads as `this.$refs.name`, or, where another component shows the element, as `this.$refs.other.$refs.name`.
+ */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Markup } from '../../markup/model.js';
+import { walkMarkup } from '../../markup/walk.js';
+import * as make from '../../script/make.js';
+import type { Node } from '../../script/parser.js';
+import { rewrite } from '../../script/rewrite.js';
+import { attributeName, bare, boundNames, calleeName, spanOf, walk } from '../../script/walk.js';
+import type { Definition } from './definition.js';
+import type { Sfc } from './sfc.js';
+
+/** One place where a script reads a ref. */
+export interface RefRead {
+  readonly name: string;
+  /** The ref that the component of that name holds itself: `this.$refs.name.$refs.inner`. */
+  readonly inner: string | undefined;
+  readonly node: TSESTree.MemberExpression;
+  /** What is done with it at once: `.focus()` fails where nothing is there, all else can ask. */
+  readonly isUsed: boolean;
+  /** What stands around it, type assertions left out. */
+  readonly parent: Node;
+}
+
+/** Reads of the refs of a component; undefined where its scripts, or its template, reach for refs in another way. */
+export function refReads(sfc: Sfc, definition: Definition): readonly RefRead[] | undefined {
+  if (definition.api !== 'options' || sfc.setup || !sfc.script) return definition.api === 'options' ? [] : undefined;
+  const shown = sfc.template ? sfc.text.slice(sfc.template.start, sfc.template.end) : '';
+  if (/\$refs\b/.test(shown)) return undefined;
+  const { program } = sfc.script.script;
+  const instances = instanceNames(program);
+  const found: RefRead[] = [];
+  let isOpen = false;
+  walk(program, (node, ancestors) => {
+    if (node.type === 'Property' && !node.computed && named(node.key) === '$refs') isOpen = true;
+    if (node.type !== 'MemberExpression' || node.computed || named(node.property) !== '$refs') return;
+    if (nameOf(node.object, instances) !== undefined) return;
+    const read = ancestors.at(-1);
+    const isInstance = isInstanceName(node.object, instances);
+    const name = read?.type === 'MemberExpression' && read.object === node ? memberName(read) : undefined;
+    if (!isInstance || name === undefined) isOpen = true;
+    else found.push(readAt(read as TSESTree.MemberExpression, name, ancestors));
+  });
+  return isOpen ? undefined : found;
+}
+
+function readAt(read: TSESTree.MemberExpression, name: string, ancestors: readonly Node[]): RefRead {
+  const chain = ancestors.at(-2);
+  const further = ancestors.at(-3);
+  const isChain = chain?.type === 'MemberExpression' && chain.object === read && memberName(chain) === '$refs';
+  const inner =
+    isChain && further?.type === 'MemberExpression' && further.object === chain ? memberName(further) : undefined;
+  const node = inner === undefined ? read : (further as TSESTree.MemberExpression);
+  const around = ancestors.slice(0, ancestors.indexOf(node) < 0 ? -1 : ancestors.indexOf(node));
+  const asserted = around.findLastIndex((n) => bare(n) === n);
+  const parent = around[asserted]!;
+  const isMember = parent.type === 'MemberExpression' && bare(parent.object) === node && !parent.optional;
+  return { name, inner, node, isUsed: isMember, parent };
+}
+
+function memberName({ property, computed }: TSESTree.MemberExpression): string | undefined {
+  if (!computed) return named(property);
+  return property.type === 'Literal' && typeof property.value === 'string' ? property.value : undefined;
+}
+
+function named(node: Node): string | undefined {
+  return node.type === 'Identifier' ? node.name : undefined;
+}
+
+/** Names that stand for the instance: `const vm = this`, `const { proxy } = getCurrentInstance()`. */
+function instanceNames(program: Node): ReadonlySet<string> {
+  const names = new Set<string>();
+  walk(program, (node) => {
+    if (node.type !== 'VariableDeclarator' || !node.init) return;
+    const value = bare(node.init);
+    const holder = value.type === 'MemberExpression' ? bare(value.object) : value;
+    const isCurrent = holder.type === 'CallExpression' && calleeName(holder) === 'getCurrentInstance';
+    if (value.type === 'ThisExpression' || isCurrent) for (const name of boundNames(node.id)) names.add(name);
+  });
+  return names;
+}
+
+function isInstanceName(node: Node, instances: ReadonlySet<string>): boolean {
+  const value = bare(node);
+  return value.type === 'ThisExpression' || (value.type === 'Identifier' && instances.has(value.name));
+}
+
+/** The ref that `this.$refs.name` reads. */
+function nameOf(given: Node, instances: ReadonlySet<string>): string | undefined {
+  const node = bare(given);
+  if (node.type !== 'MemberExpression' || node.object.type !== 'MemberExpression') return undefined;
+  const holder = node.object;
+  if (holder.computed || named(holder.property) !== '$refs' || !isInstanceName(holder.object, instances))
+    return undefined;
+  return memberName(node);
+}
+
+// Lowering
+
+/** The variable that a ref is. */
+export function refBinding(name: string): string {
+  return `ref:${name}`;
+}
+
+/** One that another component holds goes by the name that it has there, as long as that says which is meant. */
+function bindingOf({ name, inner }: Pick<RefRead, 'name' | 'inner'>, reads: readonly RefRead[]): string {
+  if (inner === undefined) return refBinding(name);
+  const isClear = reads.every((r) => (r.inner ?? r.name) !== inner || (r.name === name && r.inner === inner));
+  return refBinding(isClear ? inner : `${name}.${inner}`);
+}
+
+/** The scripts with the variables that their refs are. */
+export function refsOpened(own: readonly Node[], reads: readonly RefRead[]): Node[] {
+  const binding = (read: RefRead) => make.identifier(bindingOf(read, reads), spanOf(read.node));
+  const places = new Map(reads.map((read) => [spanKey(read.node), read]));
+  const readOf = (node: Node): RefRead | undefined => {
+    const inside = node.type === 'ChainExpression' ? node.expression : node;
+    return inside.type === 'MemberExpression' ? places.get(spanKey(inside)) : undefined;
+  };
+  const opened = own.map((statement) =>
+    rewrite(statement, (node) => {
+      const read = readOf(node);
+      if (read) return binding(read);
+      // `this.$refs.other && this.$refs.other.$refs.name` asks for the ref where there may be none.
+      if (node.type !== 'LogicalExpression' || node.operator !== '&&') return undefined;
+      const [asked, given] = [readOf(bare(node.left)), readOf(bare(node.right))];
+      const isGuard = given?.inner !== undefined && asked?.inner === undefined && asked?.name === given.name;
+      return isGuard ? binding(given) : undefined;
+    }),
+  );
+  const names = [...new Set(reads.filter((r) => isRead(r, reads)).map((r) => bindingOf(r, reads)))];
+  const nowhere = make.at(0);
+  const declared = names.map((name) =>
+    make.declaration('let', make.identifier(name, nowhere), make.literal(null, nowhere), nowhere),
+  );
+  return [...declared, ...opened];
+}
+
+/** A ref that is only asked for on the way to one of its own is no variable. */
+function isRead(read: RefRead, reads: readonly RefRead[]): boolean {
+  return read.inner !== undefined || !reads.some((r) => r.name === read.name && r.inner !== undefined);
+}
+
+function spanKey(node: Node): string {
+  return `${node.range[0]} ${node.range[1]}`;
+}
+
+/** The template with the variables that its refs are; what no script of the component reads, a use may read. */
+export function shownRefs(shown: Node, reads: readonly RefRead[]): { shown: Node; passed: Map<string, Node> } {
+  const passed = new Map<string, Node>();
+  const attributeOf = (attribute: Node): Node[] => {
+    const value = attribute.type === 'JSXAttribute' && attributeName(attribute) === 'ref' ? attribute.value : undefined;
+    if (value?.type !== 'Literal') return [rewrite(attribute, opened)];
+    const name = String(value.value);
+    const [at, span] = [spanOf(value), spanOf(attribute)];
+    const inner = [...new Set(reads.flatMap((r) => (r.name === name ? (r.inner ?? []) : [])))];
+    if (inner.length > 0)
+      return inner.map((own) =>
+        make.jsxAttribute(refBinding(own), make.identifier(bindingOf({ name, inner: own }, reads), at), span),
+      );
+    if (!reads.some((r) => r.name === name)) passed.set(refBinding(name), value);
+    return [make.jsxAttribute('ref', make.identifier(refBinding(name), at), span)];
+  };
+  const opened = (node: Node): Node | undefined =>
+    node.type === 'JSXOpeningElement'
+      ? { ...node, attributes: node.attributes.flatMap(attributeOf) as TSESTree.JSXAttribute[] }
+      : undefined;
+  return { shown: rewrite(shown, opened), passed };
+}
+
+/** Names of the refs of a template, each with the elements that have it; `looped`: inside of a loop. */
+export function refsIn(markup: readonly Markup[]): { name: string; start: number; end: number; looped: boolean }[] {
+  const found: { name: string; start: number; end: number; looped: boolean }[] = [];
+  const loops: { start: number; end: number }[] = [];
+  walkMarkup(markup, (node) => {
+    if (node.kind === 'loop') loops.push(node);
+    if (node.kind !== 'element') return;
+    for (const { kind, text, start, end } of node.attributes) {
+      if (kind !== 'ref' || text === undefined) continue;
+      const looped = loops.some((loop) => loop.start <= start && end <= loop.end);
+      found.push({ name: text, start, end, looped });
+    }
+  });
+  return found;
+}
