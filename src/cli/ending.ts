@@ -62,17 +62,13 @@ export function endStep(session: Session, ending: Ending, options: StepOptions):
     report(host, trouble, session.project, session.colors, session.json);
     return EXIT.refused;
   };
-  if (change.proof.answer !== 'same' && !options.unproven) {
+  const trouble = options.unproven ? undefined : stepTrouble(change, types, at);
+  if (trouble) {
     if (!session.json) showDifference(session, change);
-    const code = change.proof.answer === 'different' ? 'proof-different' : 'proof-unknown';
-    return refuse(problem(code, change.proof.before ?? at, change.proof.detail));
-  }
-  if (types.answer === 'worse' && !options.unproven) {
-    const first = types.errors[0]!;
-    return refuse(problem('types-worse', at, `${first.path}: ${first.message}`));
+    return refuse(trouble);
   }
   if (options.dryRun) {
-    if (session.json) host.out(json(document(ending)));
+    if (session.json) host.out(json(changeDocument(change, types, ending.document)));
     else {
       host.out(diffOf(session.project.files, change));
       session.note(summary(session, ending, 'nothing written: --dry-run').trimEnd());
@@ -81,12 +77,25 @@ export function endStep(session: Session, ending: Ending, options: StepOptions):
   }
   // Put into words before writing: afterwards the files are other files.
   const said = session.json
-    ? json(document(ending))
+    ? json(changeDocument(change, types, ending.document))
     : summary(session, ending, 'written; `verkstad undo` takes it back');
   const entry = new Journal(session.root).write(change, ending.title);
   if (isProblem(entry)) return refuse(entry);
   host.out(said);
   return EXIT.done;
+}
+
+/** Why a change is not written: it is not proven, or brings type errors. */
+export function stepTrouble(change: StepChange, types: TypesAnswer, at: Ending['at']): Problem | undefined {
+  const { proof } = change;
+  if (proof.answer !== 'same')
+    return problem(
+      proof.answer === 'different' ? 'proof-different' : 'proof-unknown',
+      proof.before ?? at,
+      proof.detail,
+    );
+  const first = types.answer === 'worse' ? types.errors[0]! : undefined;
+  return first && problem('types-worse', at, `${first.path}: ${first.message}`);
 }
 
 /** The type checker of the project, where the file has types. */
@@ -120,7 +129,7 @@ export async function checkTypes(
   return { answer: errors.length > 0 ? 'worse' : 'same', errors };
 }
 
-function document({ change, types, document: own }: Ending): ChangeDocument {
+export function changeDocument(change: StepChange, types: TypesAnswer, own: Partial<ChangeDocument>): ChangeDocument {
   const { proof } = change;
   return {
     format: 'verkstad/change@1',

@@ -65,6 +65,7 @@ const proposal = z.object({
   seam,
   worth: z.object({ saved: z.number(), lighter: z.number(), seam: z.number(), total: z.number() }),
   why: z.array(z.string()),
+  inside: z.string().optional().describe('id of the proposal that this one stands in'),
 });
 
 export const surveyFormat = z.object({
@@ -148,6 +149,69 @@ export const changeFormat = z.object({
 });
 export type ChangeDocument = z.infer<typeof changeFormat>;
 
+const planStep = z.strictObject({
+  step: z.literal('extract'),
+  name: z
+    .string()
+    .regex(/^[A-Z][\p{L}\p{N}_$]*$/u)
+    .describe('of the new component'),
+  component: z.string().describe('that it is cut out of, as it was when the plan was made'),
+  path: z.string(),
+  lines: lines.describe('1-based, inclusive; for people: only range counts'),
+  range: range.describe('[start, end) in UTF-16 offsets, in the text that the plan was made on'),
+  to: z.string().optional().describe('path of the new file; made from the name where it is left out'),
+});
+
+export const planFormat = z.strictObject({
+  format: z.literal('verkstad/plan@1'),
+  files: z
+    .array(z.strictObject({ path: z.string(), fingerprint: z.string() }))
+    .describe('the text that the plan was made on'),
+  steps: z.array(planStep).describe('in the order in which they are taken: inner regions before outer ones'),
+});
+export type PlanDocument = z.infer<typeof planFormat>;
+
+export interface OutlineDocument {
+  label: string;
+  title?: string | undefined;
+  made?: true | undefined;
+  children: OutlineDocument[];
+}
+const outlineNode: z.ZodType<OutlineDocument> = z.lazy(() =>
+  z.object({
+    label: z.string(),
+    title: z.string().optional(),
+    made: z.literal(true).optional(),
+    children: z.array(outlineNode),
+  }),
+);
+
+export const proposeFormat = z.object({
+  format: z.literal('verkstad/propose@1'),
+  proposals: z.array(proposal),
+  components: z
+    .array(
+      z.object({
+        id: z.string().describe('path#Name'),
+        lines,
+        size: z.object({ before: z.number(), after: z.number().describe('about as many') }),
+        outline: z.array(outlineNode).describe('what it shows afterwards'),
+        fine: z.array(z.string()).describe('why nothing is proposed'),
+      }),
+    )
+    .describe('components that were looked at'),
+  unread: z.array(z.string()),
+});
+export type ProposeDocument = z.infer<typeof proposeFormat>;
+
+export const appliedFormat = z.object({
+  format: z.literal('verkstad/applied@1'),
+  steps: z.array(changeFormat),
+  left: z.array(z.string()).describe('names of the steps that were not taken'),
+  stopped: z.object({ code: z.string(), message: z.string(), path: z.string() }).optional(),
+});
+export type AppliedDocument = z.infer<typeof appliedFormat>;
+
 export const refusalFormat = z.object({
   format: z.literal('verkstad/refusal@1'),
   code: z.string(),
@@ -177,4 +241,7 @@ export const formats = {
   change: changeFormat,
   refusal: refusalFormat,
   undo: undoFormat,
+  propose: proposeFormat,
+  plan: planFormat,
+  applied: appliedFormat,
 };

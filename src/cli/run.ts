@@ -4,11 +4,13 @@ import { colorsFor } from './session.js';
 import { EXIT, type CommonOptions, type Host } from './host.js';
 import type { RepeatsOptions } from './commands/repeats.js';
 import type { UnifyOptions } from './commands/unify.js';
+import type { ApplyOptions } from './commands/apply.js';
+import type { ProposeOptions } from './commands/propose.js';
 import type { ExtractOptions } from './commands/extract.js';
 import type { StepOptions } from './ending.js';
 import { didYouMean } from '../core/problems/problems.js';
 
-const COMMANDS = ['survey', 'tree', 'repeats', 'extract', 'unify', 'frame', 'join', 'part', 'undo'];
+const COMMANDS = ['survey', 'tree', 'repeats', 'propose', 'apply', 'extract', 'unify', 'frame', 'join', 'part', 'undo'];
 
 export async function run(argv: readonly string[], host: Host): Promise<number> {
   let code: number = EXIT.done;
@@ -73,6 +75,29 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .action(async (paths: string[], options: RepeatsOptions) => {
       const { repeatsCommand } = await import('./commands/repeats.js');
       code = await repeatsCommand(host, paths, options);
+    });
+
+  common(program.command('propose').argument('[paths...]', 'files or folders to look at'))
+    .description('where to cut: components worth having, all cuts together, and what is fine as it is')
+    .option('--goal <limits>', 'lines=N: cut until no component has more; props=N: none takes more')
+    .option('--out <file>', 'write the plan there, to read, change and apply')
+    .option('--limit <n>', 'how many components to take apart on screen', positive, 6)
+    .action(async (paths: string[], options: ProposeOptions) => {
+      const { proposeCommand } = await import('./commands/propose.js');
+      code = await proposeCommand(host, paths, options);
+    });
+
+  common(
+    program
+      .command('apply')
+      .argument('<plan...>', 'a plan file, numbers of the last `verkstad propose`, or all of it: all'),
+  )
+    .description('take the steps of a plan one after another, each proven before the next')
+    .option('--commit', 'one git commit for each step')
+    .option('--no-types', 'leave out the type checker')
+    .action(async (given: string[], options: ApplyOptions) => {
+      const { applyCommand } = await import('./commands/apply.js');
+      code = await applyCommand(host, given, options);
     });
 
   common(
@@ -206,6 +231,9 @@ function explain(text: string, argv: readonly string[], host: Host): string {
         '--only',
         '--as-list',
         '--into',
+        '--goal',
+        '--out',
+        '--commit',
       ]
     : COMMANDS;
   const near = unknown && didYouMean(unknown, known);

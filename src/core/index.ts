@@ -17,6 +17,8 @@ export { Resolver, type Resolution } from './files/resolve.js';
 export { didYouMean, isProblem, problem, problemCodes, type Problem, type ProblemCode } from './problems/problems.js';
 export { candidateRegions } from './propose/candidates.js';
 export { proposeNames } from './propose/names.js';
+export { proposeRegions, type ComponentPlan, type Goal, type RegionProposal } from './propose/regions/propose.js';
+export type { OutlineNode } from './propose/regions/outline.js';
 export {
   findRepeats,
   type HostName,
@@ -33,6 +35,7 @@ export { applied, createFile, diffOf, editFile, type Change, type FileChange } f
 export type { PropsStyle, Seam, SeamEntry, TypeName, TypeOracle, TypeText } from './steps/cutting.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
 export { join, part, type JoinChange } from './steps/join.js';
+export { planOf, planTrouble, runStep, Whereabouts, type Plan, type PlanStep } from './steps/plan.js';
 export { unify, type UnifyChange, type UnifyStepRequest } from './steps/unify.js';
 export { proveFiles, unresolvedNames } from './proof/files.js';
 export type { ProofPlace, ProofResult } from './proof/prove.js';

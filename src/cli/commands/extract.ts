@@ -65,7 +65,7 @@ export async function extractCommand(host: Host, given: string, options: Extract
 }
 
 /** Cuts with whole objects first; where that loses a narrowed type, once more member by member. */
-async function cutAndCheck(
+export async function cutAndCheck(
   session: Session,
   path: string,
   range: { start: number; end: number },

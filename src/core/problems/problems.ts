@@ -36,6 +36,19 @@ const catalogue = {
     `is in no language that Verkstad reads (${extension})`,
     'name a .jsx, .tsx, .js, .ts, .vue or .html file',
   ],
+  'plan-other-text': () => ['is not the text that the plan was made on', 'make the plan anew: `verkstad propose`'],
+  'plan-order': (inner: string, outer: string) => [
+    `${inner} stands inside of ${outer}, and comes after it in the plan`,
+    `put the step for ${inner} before the one for ${outer}`,
+  ],
+  'plan-format': (what: string) => [`is no plan: ${what}`, 'write it with `verkstad propose --out FILE`'],
+  'plan-none': () => ['no plan has been proposed here', 'run `verkstad propose` first, or name a plan file'],
+  'plan-number': (number: number, count: number) => [
+    `there is no proposal ${number}; the last \`verkstad propose\` made ${count}`,
+    'run `verkstad propose` to see them',
+  ],
+  'goal-format': (goal: string) => [`"${goal}" is no goal`, 'write lines=N, props=N or both, as in lines=150,props=8'],
+  'git-failed': (what: string) => [`git: ${what}`, 'put the repository in order, or leave out --commit'],
   'range-format': (range: string) => [`"${range}" is not a range`, 'write FILE:12-30, or FILE:12:5-30:11 with columns'],
   'range-outside': (lines: number) => [
     `the range lies outside the file, which has ${lines} lines`,

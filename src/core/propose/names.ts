@@ -96,6 +96,7 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
       identifierName(root, hints.host, suffix),
       withSuffix(wordsName(label, 4), suffix),
     );
+    names.push(withSuffix(wordsName(labelText(nodes), 3), 'Field'));
     const role = staticText(root, 'role');
     if (role && ROLES[role]) names.push(hostPrefixed(hints.host, ROLES[role]));
     if (root.component) names.push(hostPrefixed(hints.host, lastPart(root.name)));
@@ -167,10 +168,11 @@ export function singular(word: string): string {
   return word.replace(/List$/, '');
 }
 
+/** The heading of highest rank; several of one rank head the parts, not the whole. */
 function headingText(nodes: readonly Markup[]): string | undefined {
-  let found: string | undefined;
+  const found: { readonly text: string; readonly rank: number }[] = [];
   walkMarkup(nodes, (node, above) => {
-    if (found || node.kind === 'loop') return false;
+    if (node.kind === 'loop') return false;
     // The heading of a part is not the heading of the whole.
     if (
       above.length > 0 &&
@@ -186,16 +188,34 @@ function headingText(nodes: readonly Markup[]): string | undefined {
         .filter((c) => c.kind === 'text')
         .map((c) => (c as { text: string }).text)
         .join(' ');
-      if (text.trim() && node.children.every((c) => c.kind === 'text')) found = text;
+      const rank = Number(/^h([1-6])$/.exec(node.name)?.[1] ?? 0);
+      if (text.trim() && node.children.every((c) => c.kind === 'text')) found.push({ text, rank });
     }
     return undefined;
   });
-  return found;
+  const best = Math.min(...found.map((f) => f.rank));
+  const heads = found.filter((f) => f.rank === best);
+  return heads.length === 1 || heads[0]?.rank === 0 ? heads[0]!.text : undefined;
 }
 
 function staticText(node: ElementNode, name: string): string | undefined {
   return node.attributes.find((a: Attribute) => a.name === name && a.kind === 'static')?.text;
 }
+
+/** The words of the one label in a region. */
+function labelText(nodes: readonly Markup[]): string | undefined {
+  const found: string[] = [];
+  let elements = 0;
+  walkMarkup(nodes, (node) => {
+    if (node.kind === 'element') elements++;
+    if (node.kind !== 'element' || node.name !== 'label') return;
+    found.push(node.children.flatMap((c) => (c.kind === 'text' ? [c.text] : [])).join(' '));
+  });
+  return found.length === 1 && elements <= FIELD_ELEMENTS ? found[0] : undefined;
+}
+
+/** A field with its label, and little else. */
+const FIELD_ELEMENTS = 8;
 
 /** From the id or the first class that says what the element is, rather than how it looks. */
 function identifierName(node: ElementNode, host: string, suffix: string | undefined): string | undefined {

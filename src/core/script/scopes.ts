@@ -11,7 +11,16 @@ import { forEachChild } from './walk.js';
 export type { Scope, Variable, Reference };
 export { DefinitionType };
 
+/** Scopes are asked for again and again of one script, which never changes. */
+const known = new WeakMap<ParsedScript, ScriptScopes>();
+
 export class ScriptScopes {
+  static of(script: ParsedScript): ScriptScopes {
+    let scopes = known.get(script);
+    if (!scopes) known.set(script, (scopes = new ScriptScopes(script)));
+    return scopes;
+  }
+
   readonly moduleScope: Scope;
   readonly #scopes: readonly Scope[];
   readonly #variables = new Map<Node, Variable>();

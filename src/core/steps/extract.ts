@@ -5,9 +5,9 @@ import { languageOf } from '../languages/registry.js';
 import type { ComponentModel, Markup, ModuleModel } from '../markup/model.js';
 import { regionOf, snap, type Region } from '../markup/region.js';
 import { childLists, walkMarkup } from '../markup/walk.js';
-import { componentNameFromFile, normalize } from '../files/paths.js';
+import { normalize } from '../files/paths.js';
 import { Project } from '../project/project.js';
-import { proposeNames } from '../propose/names.js';
+import { freeName, Surroundings } from '../propose/naming.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import type { Span } from '../text/edits.js';
@@ -211,52 +211,11 @@ function chooseName(
     return !taken.has(name) && (target === undefined || to !== undefined || !lower.has(target.toLowerCase()));
   };
   const proposed =
-    request.name !== undefined
-      ? [request.name]
-      : proposeNames(region.nodes, hintsFor(project, file, region, host?.component));
-  const suffixes = ['', 'View', 'Part', 'Block'];
-  const name = suffixes.flatMap((s) => proposed.map((n) => n + s)).find(free) ?? numbered(proposed[0] ?? 'Part', free);
+    request.name !== undefined ? [request.name] : new Surroundings(project, file).names(region, host?.component);
+  const name = freeName(proposed, free);
   const notes =
     request.name !== undefined && name !== request.name
       ? [`${request.name} is taken: the component is called ${name}`]
       : [];
   return { name, target: targetFor(name), notes };
-}
-
-function numbered(base: string, free: (name: string) => boolean): string {
-  for (let i = 2; ; i++) if (free(`${base}${i}`)) return `${base}${i}`;
-}
-
-function hintsFor(
-  project: Project,
-  file: SourceFile & { language: Language },
-  region: Region,
-  host: ComponentModel | undefined,
-) {
-  const lists = file.language.lists(file, project.ports);
-  let loop: { item: string | undefined; source: string } | undefined;
-  let comment: string | undefined;
-  if (!isProblem(lists)) {
-    for (const list of lists) {
-      const at = list.findIndex((n) => n.start === region.start && n.end >= region.nodes[0]!.end);
-      const before = at > 0 ? list[at - 1]! : undefined;
-      if (before?.kind === 'comment') comment = before.text;
-      for (const node of list) {
-        if (
-          node.kind === 'loop' &&
-          node.body.length === 1 &&
-          node.body[0]!.start === region.start &&
-          node.body[0]!.end === region.end
-        ) {
-          loop = { item: node.items[0], source: file.text.slice(node.source.start, node.source.end) };
-        }
-      }
-    }
-  }
-  return {
-    text: file.text,
-    host: host ? host.name[0]!.toUpperCase() + host.name.slice(1) : componentNameFromFile(file.path),
-    comment,
-    loop,
-  };
 }

@@ -47,7 +47,7 @@ export const jsx: Language = {
   names(file, ports) {
     const script = parseFile(file, ports);
     if (isProblem(script)) return new Set();
-    const scopes = new ScriptScopes(script);
+    const scopes = ScriptScopes.of(script);
     const names = new Set<string>();
     for (const reference of scopes.references) names.add(String((reference.identifier as { name?: unknown }).name));
     for (const variable of scopes.moduleScope.variables) names.add(variable.name);
@@ -67,7 +67,7 @@ export const jsx: Language = {
       path: file.path,
       text: file.text,
       script,
-      scopes: new ScriptScopes(script),
+      scopes: ScriptScopes.of(script),
       renderedText: (raw) => renderedText(raw).text,
     };
   },

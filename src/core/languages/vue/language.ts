@@ -43,7 +43,7 @@ export const vue: Language = {
     const names = new Set<string>();
     for (const block of [sfc.script, sfc.setup]) {
       if (!block) continue;
-      const scopes = new ScriptScopes(block.script);
+      const scopes = ScriptScopes.of(block.script);
       for (const reference of scopes.references) names.add(String((reference.identifier as { name?: unknown }).name));
       for (const variable of scopes.moduleScope.variables) names.add(variable.name);
     }

@@ -55,8 +55,9 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
         continue;
       }
       // A boundary is there to be narrow: what would bring more across than it takes away stays.
-      if (nature !== 'hook' && broughtAlong(scene, statement, usedVariables(scene, moved, staying), goes).size > 1)
-        continue;
+      const used = usedVariables(scene, moved, staying);
+      const { brought, freed } = broughtAlong(scene, statement, used, goes);
+      if (nature !== 'hook' && brought.size > Math.max(1, freed.size)) continue;
       moved.add(statement);
       again = true;
     }
@@ -73,30 +74,43 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
   };
 }
 
-/** The names of the host that would have to cross if a statement moved, and do not cross already. */
+/**
+ * The names of the host that would have to cross if a statement moved and do not cross already, and those that would
+ * then not have to: state that only the region and a function use goes along with that function.
+ */
 function broughtAlong(
   scene: Scene,
   statement: Node,
   used: ReadonlySet<Variable>,
   goes: (node: Node) => boolean,
   above: readonly Node[] = [],
-): Set<Variable> {
+): { readonly brought: Set<Variable>; readonly freed: Set<Variable> } {
   const chain = [...above, statement];
   const inChain = (node: Node) => chain.some((s) => nodeWithin(node, spanOf(s)));
-  const result = new Set<Variable>();
+  const brought = new Set<Variable>();
+  const freed = new Set<Variable>();
   for (const { resolved: variable } of scene.scopes.within(spanOf(statement))) {
-    if (!variable || used.has(variable) || scene.scopes.isModuleLevel(variable) || variable.identifiers.some(inChain))
-      continue;
+    if (!variable || scene.scopes.isModuleLevel(variable) || variable.identifiers.some(inChain)) continue;
     const own = statementOf(variable);
     const alone =
       own &&
       variablesOf(scene, own).every((v) =>
         v.references.every((r) => goes(r.identifier) || inChain(r.identifier) || nodeWithin(r.identifier, spanOf(own))),
       );
-    if (own && alone) for (const more of broughtAlong(scene, own, used, goes, chain)) result.add(more);
-    else result.add(variable);
+    if (own && alone) {
+      const more = broughtAlong(scene, own, used, goes, chain);
+      for (const name of more.brought) brought.add(name);
+      for (const name of more.freed) freed.add(name);
+      if (used.has(variable) && canMove(scene, own)) freed.add(variable);
+    } else if (!used.has(variable)) brought.add(variable);
   }
-  return result;
+  return { brought, freed };
+}
+
+/** Whether a statement is of a kind that goes along from where it stands. */
+function canMove(scene: Scene, statement: TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration): boolean {
+  const nature = natureOf(scene, statement);
+  return nature === 'hook' ? lifetimeOf(scene) === undefined : nature !== 'stays';
 }
 
 function stayNote(reason: string, names: readonly string[]): string {

@@ -19,7 +19,7 @@ export class Scene {
   constructor(
     readonly request: CutRequest,
     readonly script: ParsedScript,
-    scopes = new ScriptScopes(script),
+    scopes = ScriptScopes.of(script),
   ) {
     this.text = request.file.text;
     this.scopes = scopes;

@@ -12,7 +12,7 @@ import { emitBinding } from '../lower.js';
 import type { Argument, Crossing, Found } from './crossing.js';
 import { eventName } from './event-names.js';
 import { isCalled, isDeclaredHere, isOwn, writesInto } from './questions.js';
-import { isInner, leaving, type Scene } from './scene.js';
+import { attributesIn, isInner, leaving, type Scene } from './scene.js';
 
 /** Whether code that runs later changes something of the host, calls it, or reads what may have changed by then. */
 export function mustStay(scene: Scene, code: Span, models: ReadonlySet<Variable>): boolean {
@@ -46,6 +46,8 @@ export function liftedEvent(
     r.resolved && innerOutside(scene, r, code) ? [{ variable: r.resolved, span: spanOf(r.identifier) }] : [],
   );
   const args = inner.filter((a, i) => inner.findIndex((b) => b.variable === a.variable) === i);
+  const chosen = chosenLiteral(scene, source);
+  if (chosen) return choosingEvent(chosen, attribute, element, known);
   const usesEvent = /(?<![\w.])\$event\b/.test(source);
   const native = !element.component && element.name !== 'component';
   const path = !fn && !written;
@@ -71,6 +73,44 @@ export function liftedEvent(
       span: code,
       text: (as) => (event === 'all' || event === 'named' ? `(${argument.join(', ')}) => ${emitted(as)}` : emitted(as)),
     },
+  };
+}
+
+interface Chosen {
+  readonly target: string;
+  readonly literal: string;
+}
+
+/** `dialog = 'feed'`, where the region sets it to something else as well: one event that says to what. */
+function chosenLiteral(scene: Scene, source: string): Chosen | undefined {
+  const own = assignedLiteral(source);
+  if (!own) return undefined;
+  const others = attributesIn(scene).flatMap(({ attribute: { kind, code } }) =>
+    kind === 'event' && code ? (assignedLiteral(scene.text.slice(code.start, code.end).trim()) ?? []) : [],
+  );
+  return others.some((o) => o.target === own.target && o.literal !== own.literal) ? own : undefined;
+}
+
+function assignedLiteral(source: string): Chosen | undefined {
+  const match = /^([A-Za-z_$][\w$.]*)\s*=\s*('[^'\n]*'|"[^"\n]*"|\d[\d.]*|true|false|null);?$/.exec(source);
+  return match ? { target: match[1]!, literal: match[2]! } : undefined;
+}
+
+function choosingEvent(
+  { target, literal }: Chosen,
+  attribute: Attribute,
+  element: ElementNode,
+  known: ReadonlyMap<string, Crossing>,
+): Found {
+  const code = attribute.code!;
+  const key = `event ${target} = $event`;
+  const names = new Set([...known.values()].map((c) => c.name));
+  const name = known.get(key)?.name ?? eventName(code.syntax, attribute, element, names);
+  const value = `${target} = $event`;
+  return {
+    key,
+    draft: { kind: 'event', name, value, args: [], event: 'one', typed: undefined, variable: undefined, code },
+    site: { span: code, text: (as) => `$emit('${as}', ${literal})` },
   };
 }
 

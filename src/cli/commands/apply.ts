@@ -1,0 +1,204 @@
+/** `apply`: the steps of a plan, one after another, each proven before the next. */
+import { existsSync, readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import {
+  isProblem,
+  Lines,
+  planTrouble,
+  problem,
+  Whereabouts,
+  type ExtractChange,
+  type Plan,
+  type PlanStep,
+  type Problem,
+  type Span,
+} from '../../core/index.js';
+import { commit, commitTrouble } from '../../node/git.js';
+import { Journal } from '../../node/journal.js';
+import { KEPT_PLAN, keptPlan } from '../../node/plans.js';
+import { changeDocument, stepTrouble, type TypesAnswer } from '../ending.js';
+import { planFormat, type AppliedDocument, type ChangeDocument } from '../formats.js';
+import { EXIT, type CommonOptions, type Host } from '../host.js';
+import { json, report, sayProblem } from '../say.js';
+import { colorsFor, openSession, type Session } from '../session.js';
+import { cutAndCheck } from './extract.js';
+
+export interface ApplyOptions extends CommonOptions {
+  readonly commit?: boolean;
+  readonly types: boolean;
+}
+
+/** One step that was taken. */
+interface Taken {
+  readonly step: PlanStep;
+  readonly change: ExtractChange;
+  readonly types: TypesAnswer;
+  readonly document: ChangeDocument;
+}
+
+export async function applyCommand(host: Host, given: readonly string[], options: ApplyOptions): Promise<number> {
+  const isFile = given.length === 1 && !/^(?:\d+|all)$/.test(given[0]!);
+  const session = await openSession(host, options, isFile ? given[0] : undefined);
+  if (isProblem(session)) {
+    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
+    return EXIT.usage;
+  }
+  const refuse = (trouble: Problem, code: number) => {
+    report(host, trouble, session.project, session.colors, session.json);
+    return code;
+  };
+  const plan = readPlan(session, given);
+  if (isProblem(plan)) return refuse(plan, EXIT.usage);
+  const trouble = planTrouble(session.project, plan);
+  if (trouble) return refuse(trouble, EXIT.refused);
+  if (options.commit) {
+    const open = await commitTrouble(session.root, [...new Set(plan.steps.map((s) => s.path))]);
+    if (open) return refuse(open, EXIT.refused);
+  }
+  return new Course(session, plan, options).run();
+}
+
+/** The plan of a file, or the numbers of the last one that was proposed. */
+function readPlan(session: Session, given: readonly string[]): Plan | Problem {
+  const file = given.find((one) => !/^(?:\d+|all)$/.test(one));
+  if (file !== undefined) {
+    const path = resolve(session.host.cwd, file);
+    return existsSync(path) ? parsePlan(readFileSync(path, 'utf8'), file) : problem('file-unknown', { path: file });
+  }
+  const kept = keptPlan(session.root);
+  if (kept === undefined) return problem('plan-none', { path: KEPT_PLAN });
+  const plan = parsePlan(kept, KEPT_PLAN);
+  if (isProblem(plan) || given.includes('all')) return plan;
+  const wanted = new Set(given.map(Number));
+  const byNumber = inProposedOrder(plan.steps);
+  for (const number of wanted)
+    if (number < 1 || number > byNumber.length)
+      return problem('plan-number', { path: KEPT_PLAN }, number, byNumber.length);
+  return { ...plan, steps: plan.steps.filter((step) => wanted.has(byNumber.indexOf(step) + 1)) };
+}
+
+/** Proposals are numbered file by file and outermost first; a plan takes inner ones first. */
+function inProposedOrder(steps: readonly PlanStep[]): PlanStep[] {
+  const groups: PlanStep[][] = [];
+  for (const step of steps) {
+    const last = groups.at(-1)?.[0];
+    if (last?.path === step.path && last.component === step.component) groups.at(-1)!.push(step);
+    else groups.push([step]);
+  }
+  return groups.flatMap((group) => group.sort((a, b) => a.range[0] - b.range[0] || b.range[1] - a.range[1]));
+}
+
+function parsePlan(text: string, path: string): Plan | Problem {
+  let data: unknown;
+  try {
+    data = JSON.parse(text);
+  } catch (error) {
+    return problem('plan-format', { path }, (error as Error).message);
+  }
+  const read = planFormat.safeParse(data);
+  if (read.success) {
+    const { files, steps } = read.data;
+    return { files, steps: steps.map(({ to, ...step }) => (to === undefined ? step : { ...step, to })) };
+  }
+  const issue = read.error.issues[0]!;
+  return problem('plan-format', { path }, `${issue.path.join('.') || 'the document'}: ${issue.message}`);
+}
+
+class Course {
+  readonly #where: Whereabouts;
+  readonly #taken: Taken[] = [];
+
+  constructor(
+    readonly session: Session,
+    readonly plan: Plan,
+    readonly options: ApplyOptions,
+  ) {
+    this.#where = new Whereabouts(plan.steps);
+  }
+
+  async run(): Promise<number> {
+    const { session, plan } = this;
+    const total = plan.steps.length;
+    for (const [i, step] of plan.steps.entries()) {
+      this.#progress(i, total, step.name);
+      const trouble = await this.#take(step);
+      if (trouble) {
+        this.#progress(total, total, '');
+        return this.#end(trouble);
+      }
+      this.#progress(total, total, '');
+      if (!session.json) session.host.out(this.#line(this.#taken.at(-1)!, i + 1, total));
+    }
+    return this.#end(undefined);
+  }
+
+  /** Cuts, proves, writes and commits one step. The files are read anew: the step before has changed them. */
+  async #take(step: PlanStep): Promise<Problem | undefined> {
+    const { host, root } = this.session;
+    const session = await openSession(host, { ...this.options, root });
+    if (isProblem(session)) return session;
+    const span: Span = this.#where.of(step);
+    const asked = { name: step.name, types: this.options.types };
+    const checked = await cutAndCheck(session, step.path, span, asked, step.to);
+    if (isProblem(checked)) return checked;
+    const { change, types } = checked;
+    if (change.name !== step.name) return problem('name-invalid', { path: step.path, span }, step.name);
+    const trouble = stepTrouble(change, types, { path: step.path, span: change.region });
+    if (trouble) return trouble;
+    const title = `extract ${change.name} from ${step.path}`;
+    const source = session.project.source(step.path);
+    const taken = isProblem(source) ? step.lines : new Lines(source.text).range(change.region);
+    const lines: [number, number] = [taken[0], taken[1]];
+    const range: [number, number] = [change.region.start, change.region.end];
+    const document = changeDocument(change, types, { taken: { path: step.path, lines, range } });
+    const entry = new Journal(root).write(change, title);
+    if (isProblem(entry)) return entry;
+    this.#where.after(change);
+    this.#taken.push({ step, change, types, document });
+    if (!this.options.commit) return undefined;
+    const paths = change.files.map((f) => f.path);
+    return commit(root, paths, `Extract ${change.name} from ${step.component}`);
+  }
+
+  #end(trouble: Problem | undefined): number {
+    const { session, plan } = this;
+    const { colors: c, host } = session;
+    const left = plan.steps.slice(this.#taken.length).map((s) => s.name);
+    if (session.json) {
+      const document: AppliedDocument = {
+        format: 'verkstad/applied@1',
+        steps: this.#taken.map((t) => t.document),
+        left,
+        ...(trouble ? { stopped: { code: trouble.code, message: trouble.message, path: trouble.path } } : {}),
+      };
+      host.out(json(document));
+    } else {
+      if (trouble) host.err(sayProblem(trouble, undefined, c));
+      const count = `${this.#taken.length} of ${plan.steps.length} ${plan.steps.length === 1 ? 'step' : 'steps'} taken`;
+      const undo = this.#taken.length > 0 ? '; `verkstad undo` takes back the last one' : ', nothing written';
+      host.out(c.dim(`${count}${undo}${left.length > 0 ? `; left: ${left.join(', ')}` : ''}`) + '\n');
+    }
+    return trouble ? EXIT.refused : EXIT.done;
+  }
+
+  #line({ step, change, types }: Taken, at: number, total: number): string {
+    const { colors: c } = this.session;
+    const { props, events, slots } = change.seam;
+    const width = props.length + events.length + slots.length;
+    const word = { same: ', no new type errors', worse: '', skipped: '' }[types.answer];
+    const number = c.dim(`${String(at).padStart(String(total).length)}/${total}`);
+    const notes = change.notes.map((note) => `     ${c.dim(note)}\n`).join('');
+    return `${number}  ${c.bold(change.name)}  ${step.path} ${c.dim('→')} ${change.target}  ${width} ${width === 1 ? 'input' : 'inputs'}  proof ${c.green('same')}${word}\n${notes}`;
+  }
+
+  /** A bar on stderr that the next line on stdout takes the place of. */
+  #progress(done: number, total: number, name: string): void {
+    const { host, quiet } = this.session;
+    if (!host.isTerminal || quiet || this.session.json) return;
+    const width = 24;
+    const full = Math.round((done / Math.max(1, total)) * width);
+    host.err(
+      `\r\u001b[K${done < total ? `${'█'.repeat(full)}${'░'.repeat(width - full)} ${done}/${total} ${name}` : ''}`,
+    );
+  }
+}

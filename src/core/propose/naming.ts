@@ -1,0 +1,55 @@
+/** A name for a region that is free in its file and at the place where the component goes. */
+import { componentNameFromFile } from '../files/paths.js';
+import type { Language, SourceFile } from '../languages/language.js';
+import type { ComponentModel } from '../markup/model.js';
+import type { Region } from '../markup/region.js';
+import { isProblem } from '../problems/problems.js';
+import type { Project } from '../project/project.js';
+import { proposeNames, type NameHints } from './names.js';
+
+const SUFFIXES = ['', 'View', 'Part', 'Block'];
+
+/** `isFree` says whether nothing else has the name. */
+export function freeName(proposed: readonly string[], isFree: (name: string) => boolean): string {
+  const found = SUFFIXES.flatMap((suffix) => proposed.map((name) => name + suffix)).find(isFree);
+  if (found !== undefined) return found;
+  const base = proposed[0] ?? 'Part';
+  for (let i = 2; ; i++) if (isFree(`${base}${i}`)) return `${base}${i}`;
+}
+
+/** What stands around the regions of a file and tells what they are. */
+export class Surroundings {
+  readonly #comments = new Map<number, string>();
+  readonly #loops = new Map<string, NonNullable<NameHints['loop']>>();
+
+  constructor(
+    project: Project,
+    readonly file: SourceFile & { readonly language: Language },
+  ) {
+    const lists = file.language.lists(file, project.ports);
+    for (const list of isProblem(lists) ? [] : lists) {
+      list.forEach((node, i) => {
+        const before = list[i - 1];
+        if (before?.kind === 'comment') this.#comments.set(node.start, before.text);
+        const only = node.kind === 'loop' && node.body.length === 1 ? node.body[0]! : undefined;
+        if (node.kind !== 'loop' || !only) return;
+        const source = file.text.slice(node.source.start, node.source.end);
+        this.#loops.set(`${only.start}-${only.end}`, { item: node.items[0], source });
+      });
+    }
+  }
+
+  hints(region: Region, host: ComponentModel | undefined): NameHints {
+    return {
+      text: this.file.text,
+      host: host ? host.name[0]!.toUpperCase() + host.name.slice(1) : componentNameFromFile(this.file.path),
+      comment: this.#comments.get(region.start),
+      loop: this.#loops.get(`${region.start}-${region.end}`),
+    };
+  }
+
+  /** Names for a region, best first. */
+  names(region: Region, host: ComponentModel | undefined): string[] {
+    return proposeNames(region.nodes, this.hints(region, host));
+  }
+}

@@ -1,0 +1,152 @@
+/**
+ * What would cross the boundary of a region, told from the names alone, without cutting. Fast enough to be asked for
+ * every region of a file; what a cut finds (types, events, what cannot be cut) is asked for the chosen ones only.
+ */
+import type { Span } from '../../text/edits.js';
+import type { ProofModule } from '../../proof/module.js';
+import type { ComponentModel } from '../../markup/model.js';
+import type { Variable } from '../../script/scopes.js';
+import { nodeWithin, spanOf, walk, within } from '../../script/walk.js';
+
+export interface Boundary {
+  /** Names of the host that the region reads or writes. */
+  readonly names: readonly string[];
+  /** Names of the host that only the region uses, and that go along. */
+  readonly moved: readonly string[];
+  /** The statements that declare them. */
+  readonly statements: readonly Span[];
+}
+
+interface Leaving {
+  readonly region: Span;
+  readonly lasting: boolean;
+  readonly moved: ReadonlyMap<Variable, Span>;
+  /** Declarations of this turn, which go together or not at all. */
+  readonly going: Map<Variable, Span>;
+}
+
+/** Bindings that live and die with their component. */
+const KEPT = new Set(['state', 'setter', 'ref', 'effect', 'context', 'hook']);
+
+export class Boundaries {
+  /** `this.props.hive`, `this.remove` and the like, in text order. */
+  readonly #members: readonly { readonly name: string; readonly at: number }[];
+  readonly #kinds: ReadonlyMap<string, string>;
+
+  constructor(
+    readonly module: ProofModule,
+    readonly component: ComponentModel,
+  ) {
+    this.#members = component.kind === 'class' ? instanceMembers(module, component) : [];
+    this.#kinds = new Map(component.bindings.map((b) => [b.name, b.kind]));
+  }
+
+  /** How many names of components and functions a reader has to know at a place; names of the module are not counted. */
+  namesAt(span: Span): number {
+    const { scopes } = this.module;
+    const members = new Set(this.#members.map((m) => m.name)).size;
+    let count = members;
+    for (let scope = scopes.scopeAt(span); scope !== scopes.moduleScope && scope.upper; scope = scope.upper)
+      count += scope.variables.filter((v) => v.defs.length > 0).length;
+    return count;
+  }
+
+  /** `lasting`: the region lives exactly as long as its component, so that state can go along. */
+  of(region: Span, lasting: boolean): Boundary {
+    const crossing = this.#crossing([region]);
+    const moved = new Map<Variable, Span>();
+    for (let again = true; again;) {
+      again = false;
+      for (const variable of crossing) {
+        if (moved.has(variable)) continue;
+        const going = new Map<Variable, Span>();
+        const brought = this.#follow(variable, { region, lasting, moved, going });
+        if (!going.has(variable)) continue;
+        const freed = [...going.keys()].filter((v) => v !== variable && crossing.has(v)).length;
+        const added = [...brought].filter((v) => !crossing.has(v));
+        if (added.length > Math.max(1, freed)) continue;
+        for (const [name, span] of going) moved.set(name, span);
+        for (const name of added) crossing.add(name);
+        again = true;
+      }
+    }
+    const spans = [region, ...moved.values()];
+    const names = new Set([...crossing].filter((v) => !moved.has(v)).map((v) => v.name));
+    for (const { name, at } of this.#members) if (spans.some((s) => at >= s.start && at < s.end)) names.add(name);
+    return {
+      names: [...names],
+      moved: [...moved.keys()].map((v) => v.name),
+      statements: [...new Map([...moved.values()].map((span) => [span.start, span])).values()],
+    };
+  }
+
+  /**
+   * Takes a declaration along, and with it what only it and the region use; answers with what else it uses. A function
+   * and the state that only it changes go together.
+   */
+  #follow(variable: Variable, leaving: Leaving): Set<Variable> {
+    const brought = new Set<Variable>();
+    const { region, moved, going, lasting } = leaving;
+    const declared = this.#movable(variable, lasting);
+    const spans = [region, ...moved.values(), ...going.values(), ...(declared ? [declared] : [])];
+    const isHere = (v: Variable) => v.references.every((r) => spans.some((s) => nodeWithin(r.identifier, s)));
+    if (!declared || !this.#declaredIn(variable, declared).every(isHere)) return brought.add(variable);
+    for (const name of this.#declaredIn(variable, declared)) going.set(name, declared);
+    for (const used of this.#crossing([declared])) {
+      if (moved.has(used) || going.has(used)) continue;
+      for (const name of this.#follow(used, leaving)) brought.add(name);
+    }
+    return brought;
+  }
+
+  #declaredIn(variable: Variable, statement: Span): Variable[] {
+    return variable.scope.variables.filter((v) => v.identifiers.some((id) => nodeWithin(id, statement)));
+  }
+
+  /** Variables of the component that spans use and do not bind. */
+  #crossing(spans: readonly Span[]): Set<Variable> {
+    const { scopes } = this.module;
+    const found = new Set<Variable>();
+    for (const span of spans)
+      for (const { resolved } of scopes.within(span))
+        if (
+          resolved &&
+          resolved.defs.length > 0 &&
+          !scopes.isModuleLevel(resolved) &&
+          !resolved.identifiers.some((id) => spans.some((s) => within(spanOf(id), s)))
+        )
+          found.add(resolved);
+    return found;
+  }
+
+  /** The statement that declares a name and nothing else, where it may go along. */
+  #movable(variable: Variable, lasting: boolean): Span | undefined {
+    const definition = variable.defs.length === 1 ? variable.defs[0]! : undefined;
+    const statement = definition?.type === 'Variable' ? definition.parent : definition?.node;
+    if (definition?.type !== 'Variable' && definition?.type !== 'FunctionName') return undefined;
+    if (!statement || this.module.scopes.isReassigned(variable)) return undefined;
+    const kind = this.#kinds.get(variable.name.replace(/^(?:this|props)\./, ''));
+    return kind !== undefined && KEPT.has(kind) && !lasting ? undefined : spanOf(statement);
+  }
+}
+
+/** What a class reads from its instance: props and state by their names, all else by its first one. */
+function instanceMembers({ script, scopes }: ProofModule, component: ComponentModel): { name: string; at: number }[] {
+  const found: { name: string; at: number }[] = [];
+  walk(script.program, (node) => {
+    if (node.range[1] < component.start || node.range[0] > component.end) return false;
+    if (node.type !== 'ThisExpression') return undefined;
+    const first = scopes.parentOf(node);
+    if (first?.type !== 'MemberExpression' || first.property.type !== 'Identifier') return undefined;
+    const second = scopes.parentOf(first);
+    const { name } = first.property;
+    const isRecord = name === 'props' || name === 'state';
+    const inner =
+      isRecord && second?.type === 'MemberExpression' && second.property.type === 'Identifier'
+        ? `${name}.${second.property.name}`
+        : name;
+    found.push({ name: inner, at: node.range[0] });
+    return undefined;
+  });
+  return found;
+}

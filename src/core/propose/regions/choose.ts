@@ -1,0 +1,119 @@
+/**
+ * Which regions of a component to cut, all together: the set of disjoint or nested regions whose summed worth is
+ * greatest, by dynamic programming over the markup tree. What a cut is worth depends on the component that it is cut out
+ * of: the host, or the closest chosen region around it.
+ */
+import type { Markup } from '../../markup/model.js';
+import { regionOf, type Region } from '../../markup/region.js';
+import { childLists } from '../../markup/walk.js';
+import type { Worth } from '../repeats/worth.js';
+
+export interface Choice {
+  readonly region: Region;
+  readonly worth: Worth;
+  readonly inner: readonly Choice[];
+}
+
+export interface Weighing {
+  /** Whether a run of siblings may become a component; `above`: what stands around it, outermost first. */
+  mayCut(region: Region, above: readonly Markup[]): boolean;
+  /** What it is worth to cut a region out of another one, or out of the component where there is none. */
+  worth(region: Region, host: Region | undefined): Worth;
+}
+
+interface Best {
+  readonly worth: number;
+  readonly choices: readonly Choice[];
+}
+
+/** What is worth less is not worth a second look. */
+const LEAST_WORTH = 12;
+
+const NOTHING: Best = { worth: 0, choices: [] };
+
+export function choose(roots: readonly Markup[], weighing: Weighing): readonly Choice[] {
+  const known = new Map<string, Best>();
+  const remember = (key: string, find: () => Best): Best => {
+    let best = known.get(key);
+    if (!best) known.set(key, (best = find()));
+    return best;
+  };
+  const keyOf = (region: Region | undefined) => (region ? `${region.start}-${region.end}` : 'component');
+
+  /** The best of a list of siblings. */
+  const ofList = (list: readonly Markup[], host: Region | undefined, above: readonly Markup[]): Best => {
+    const runs = sections(list);
+    const upTo: Best[] = [NOTHING];
+    list.forEach((node, i) => {
+      let best = sum(upTo[i]!, ofNode(node, host, above));
+      for (const run of runs) {
+        if (run.end !== i + 1) continue;
+        const cut = ofCut(regionOf(list.slice(run.start, run.end)), host, above);
+        if (cut && upTo[run.start]!.worth + cut.worth > best.worth) best = sum(upTo[run.start]!, cut);
+      }
+      upTo.push(best);
+    });
+    return upTo[list.length]!;
+  };
+
+  const ofNode = (node: Markup, host: Region | undefined, above: readonly Markup[]): Best =>
+    remember(`${node.kind} ${node.start}-${node.end} in ${keyOf(host)}`, () => {
+      const whole = sumAll(childLists(node).map((list) => ofList(list, host, [...above, node])));
+      const cut = ofCut(regionOf([node]), host, above);
+      return cut && cut.worth > whole.worth ? cut : whole;
+    });
+
+  /** Cutting here, and the best inside of what was cut. */
+  const ofCut = (region: Region, host: Region | undefined, above: readonly Markup[]): Best | undefined => {
+    if ((host && keyOf(host) === keyOf(region)) || !weighing.mayCut(region, above)) return undefined;
+    const worth = weighing.worth(region, host);
+    if (worth.total < LEAST_WORTH) return undefined;
+    const inner = sumAll(
+      region.nodes.flatMap((node) => childLists(node).map((list) => ofList(list, region, [...above, node]))),
+    );
+    return { worth: worth.total + inner.worth, choices: [{ region, worth, inner: inner.choices }] };
+  };
+
+  return ofList(roots, undefined, []).choices;
+}
+
+function sum(a: Best, b: Best): Best {
+  if (a.choices.length === 0) return b;
+  if (b.choices.length === 0) return a;
+  return { worth: a.worth + b.worth, choices: [...a.choices, ...b.choices] };
+}
+
+function sumAll(list: readonly Best[]): Best {
+  return list.reduce(sum, NOTHING);
+}
+
+/** Runs of siblings under a title: from a heading, or a comment, to the next one. */
+function sections(list: readonly Markup[]): { readonly start: number; readonly end: number }[] {
+  const titles = list.flatMap((node, i) => (isTitle(node) ? [i] : []));
+  return titles.flatMap((at, i) => {
+    const isComment = list[at]!.kind === 'comment';
+    const start = isComment ? at + 1 : at;
+    let end = titles[i + 1] ?? list.length;
+    while (end > start && !isShown(list[end - 1]!)) end--;
+    const shown = list.slice(start, end).filter(isShown);
+    // All of a list is what stands around it, one node is no run, and parts with titles of their own are not one part.
+    const isRun = shown.length > 1 && !(start === 0 && end === list.length) && shown.filter(isPart).length < 2;
+    return isRun ? [{ start, end }] : [];
+  });
+}
+
+function isTitle(node: Markup): boolean {
+  if (node.kind === 'comment') return node.text.trim().length > 2;
+  return node.kind === 'element' && /^h[1-6]$/.test(node.name);
+}
+
+/** A part of a page by itself, whatever it is shown under, or something around such parts. */
+function isPart(node: Markup): boolean {
+  return (node.kind === 'element' && PARTS.test(node.name)) || childLists(node).some((list) => list.some(isPart));
+}
+
+const PARTS = /^(?:header|nav|main|aside|footer|form|table|dialog|section|article)$/;
+
+function isShown(node: Markup): boolean {
+  return node.kind !== 'comment' && !(node.kind === 'text' && node.text.trim() === '');
+}

@@ -1,0 +1,373 @@
+/**
+ * Where to cut a component, all cuts together: read, weigh every region by its names, choose the best set, ask the
+ * language whether each chosen one can be cut and what crosses there, name it.
+ */
+import type { Language, SourceFile } from '../../languages/language.js';
+import type { ComponentModel, Markup } from '../../markup/model.js';
+import { regionOf, type Region } from '../../markup/region.js';
+import { walkMarkup } from '../../markup/walk.js';
+import { isProblem, withinDepth, type Problem } from '../../problems/problems.js';
+import type { ProofModule } from '../../proof/module.js';
+import type { Project } from '../../project/project.js';
+import type { Seam } from '../../steps/cutting.js';
+import { Lines } from '../../text/lines.js';
+import type { Worth } from '../repeats/worth.js';
+import { freeName, Surroundings } from '../naming.js';
+import { Boundaries, type Boundary } from './boundary.js';
+import { choose, type Choice } from './choose.js';
+import { outlineOf, type OutlineNode } from './outline.js';
+import { tokensIn, tokensOf, type Tokens } from './tokens.js';
+import { worthOfRegion } from './worth.js';
+
+export interface Goal {
+  /** Components of more lines are cut even where that costs more than it brings. */
+  readonly lines?: number;
+  /** No new component takes more than that many props, events and slots together. */
+  readonly props?: number;
+}
+
+export interface RegionProposal {
+  readonly name: string;
+  readonly path: string;
+  /** The component that it is cut out of, as it stands now. */
+  readonly component: string;
+  readonly region: Region;
+  readonly target: string | undefined;
+  readonly seam: Seam;
+  readonly worth: Worth;
+  readonly why: readonly string[];
+  /** Index of the proposal that this one stands in. */
+  readonly inside: number | undefined;
+}
+
+export interface ComponentPlan {
+  readonly path: string;
+  readonly component: string;
+  /** 1-based, inclusive. */
+  readonly lines: readonly [number, number];
+  /** Lines that the component has now, and about as many as it will have. */
+  readonly size: { readonly before: number; readonly after: number };
+  /** Outermost first; empty where the component is fine. */
+  readonly proposals: readonly RegionProposal[];
+  readonly outline: readonly OutlineNode[];
+  /** Why nothing is proposed. */
+  readonly fine: readonly string[];
+}
+
+type File = SourceFile & { readonly language: Language };
+
+const PRICES = [1, 2, 4, 8, 16];
+
+/** How often the choice is made again with what cutting has shown. */
+const ROUNDS = 12;
+
+/** What a component is called while it is only asked whether it can be cut. */
+const PLACEHOLDER = 'NotYetNamed';
+
+/** Regions of fewer tokens, or that make their host shorter by fewer lines, are never worth a file. */
+const LEAST_TOKENS = 20;
+const LEAST_LINES = 4;
+
+/** A plan for every component of a file; empty for a language that has none. */
+export function proposeRegions(project: Project, path: string, goal: Goal = {}): readonly ComponentPlan[] | Problem {
+  return withinDepth(path, () => {
+    const file = project.source(path);
+    if (isProblem(file)) return file;
+    const model = project.model(path);
+    if (isProblem(model)) return model;
+    const { cut, prove } = file.language;
+    if (!cut || !prove) return [];
+    const module = prove(file, project.ports);
+    if (isProblem(module)) return module;
+    const tokens = tokensOf(
+      file.text,
+      model.components.flatMap((c) => c.markup),
+    );
+    const taken = new Set(file.language.names(file, project.ports));
+    return model.components
+      .filter((component) => component.markup.length > 0)
+      .map((component) => new Planning(project, file, module, component, tokens, taken, goal).plan());
+  });
+}
+
+class Planning {
+  readonly #boundaries: Boundaries;
+  readonly #around: Surroundings;
+  readonly #lines: Lines;
+  readonly #refused = new Set<string>();
+  readonly #known = new Map<string, Boundary>();
+  readonly #seams = new Map<string, Seam | Problem>();
+  readonly #titled = new Map<string, boolean>();
+  readonly #size: number;
+  /** Tokens that a line less is worth, where there are too many. */
+  #price = 0;
+
+  constructor(
+    readonly project: Project,
+    readonly file: File,
+    module: ProofModule,
+    readonly component: ComponentModel,
+    readonly tokens: Tokens,
+    readonly taken: Set<string>,
+    readonly goal: Goal,
+  ) {
+    this.#boundaries = new Boundaries(module, component);
+    this.#around = new Surroundings(project, file);
+    this.#lines = new Lines(file.text);
+    this.#size = this.#height(component);
+  }
+
+  plan(): ComponentPlan {
+    let found = this.#search();
+    // A limit is no score: lines have a price, which rises until the component keeps to it or nothing more can be cut.
+    for (const price of PRICES) {
+      if (this.goal.lines === undefined || this.#after(found) <= this.goal.lines) break;
+      this.#price = price;
+      const dearer = this.#search();
+      if (this.#after(dearer) < this.#after(found)) found = dearer;
+    }
+    const names = new Map<Choice, string>();
+    const proposals = this.#proposals(found, names);
+    return {
+      path: this.file.path,
+      component: this.component.name,
+      lines: this.#lines.range(this.component),
+      size: { before: this.#size, after: this.#after(found) },
+      proposals,
+      outline: outlineOf(this.file.text, this.component.markup, found, (choice) => names.get(choice) ?? '…'),
+      fine: proposals.length > 0 ? [] : this.#fine(),
+    };
+  }
+
+  /** The best set of which every region can be cut. */
+  #search(): readonly Choice[] {
+    for (let round = 0; ; round++) {
+      const found = choose(this.component.markup, this);
+      // What a cut really hands over is known only when it is asked; the choice is then made again with that.
+      const changed = all(found).filter(({ region }) => this.#settle(region));
+      if (changed.length === 0 || round >= ROUNDS)
+        return found.filter(({ region }) => !this.#refused.has(keyOf(region)));
+    }
+  }
+
+  /** Asks the language about a region; true where that is news. */
+  #settle(region: Region): boolean {
+    const key = keyOf(region);
+    const isKnown = this.#seams.has(key);
+    const seam = this.#seam(region);
+    if (isKnown) return false;
+    if (isProblem(seam)) {
+      this.#refused.add(key);
+      return true;
+    }
+    return widthOf(seam) !== this.#boundary(region).names.length;
+  }
+
+  mayCut(region: Region, above: readonly Markup[]): boolean {
+    if (this.#refused.has(keyOf(region)) || tokensIn(this.tokens, region) < LEAST_TOKENS) return false;
+    const [first] = region.nodes;
+    if (region.nodes.length === 1 && first!.kind !== 'element') return false;
+    if (region.nodes.some((node) => node.kind === 'opaque')) return false;
+    if (this.#relief(region) < LEAST_LINES) return false;
+    const parent = above.at(-1);
+    if (parent?.kind === 'element' && this.file.language.readsChildren.has(parent.name)) return false;
+    // All that a component shows is no part of it.
+    if (this.#isAll(region, above)) return false;
+    const width = this.#width(region) ?? this.#boundary(region).names.length;
+    return this.goal.props === undefined || width <= this.goal.props;
+  }
+
+  worth(region: Region, host: Region | undefined): Worth {
+    const { names, moved, statements } = this.#boundary(region);
+    const movedTokens = statements.reduce((sum, span) => sum + tokensIn(this.tokens, span), 0);
+    const there = this.#boundaries.namesAt(region);
+    const own = host && this.#boundary(host);
+    const worth = worthOfRegion({
+      tokens: tokensIn(this.tokens, region) + movedTokens,
+      rest: host ? 0 : tokensIn(this.tokens, this.component) - tokensIn(this.tokens, region) - movedTokens,
+      namesThere: own ? own.names.length + own.moved.length + there - this.#boundaries.namesAt(host) : there,
+      width: this.#width(region) ?? names.length,
+      moved: moved.length,
+      hostLines: host ? this.#height(host) : this.#size,
+      titled: this.#isTitled(region),
+    });
+    const isLong = (host ? this.#height(host) : this.#size) > (this.goal.lines ?? Infinity);
+    return { ...worth, total: worth.total + (isLong ? this.#price * this.#relief(region) : 0) };
+  }
+
+  #isAll(region: Region, above: readonly Markup[]): boolean {
+    if (shown(this.component.markup).length > 1 || !above.every(onlyChild)) return false;
+    const parent = above.at(-1);
+    return parent === undefined || onlyRegion(parent, region);
+  }
+
+  #boundary(region: Region): Boundary {
+    const key = keyOf(region);
+    let boundary = this.#known.get(key);
+    if (!boundary) {
+      boundary = this.#boundaries.of(region, this.#isLasting(region));
+      this.#known.set(key, boundary);
+    }
+    return boundary;
+  }
+
+  /** Whether nothing around a region, and nothing on it, can take it away while its component stays. */
+  #isLasting(region: Region): boolean {
+    let lasting = true;
+    walkMarkup(this.component.markup, (node) => {
+      if (node.start > region.start || node.end < region.end) return false;
+      const inside = region.nodes.includes(node);
+      if (node.kind === 'loop' || node.kind === 'branch' || node.kind === 'expression') lasting = false;
+      if (node.kind === 'element' && ((node.component && !inside) || node.attributes.some((a) => a.kind === 'key')))
+        lasting = false;
+      return undefined;
+    });
+    return lasting && this.component.markup.length === 1;
+  }
+
+  #isTitled(region: Region): boolean {
+    const key = keyOf(region);
+    let titled = this.#titled.get(key);
+    if (titled === undefined) {
+      const hints = this.#around.hints(region, this.component);
+      const root = region.nodes.length === 1 ? region.nodes[0]! : undefined;
+      const isLandmark = root?.kind === 'element' && LANDMARKS.test(root.name);
+      titled = isLandmark || hints.loop !== undefined || hints.comment !== undefined || hasHeading(region);
+      this.#titled.set(key, titled);
+    }
+    return titled;
+  }
+
+  /** How many things cross, where the language was asked. */
+  #width(region: Region): number | undefined {
+    const seam = this.#seams.get(keyOf(region));
+    return seam && !isProblem(seam) ? widthOf(seam) : undefined;
+  }
+
+  /** What crosses when the language cuts the region, or why it does not. */
+  #seam(region: Region): Seam | Problem {
+    const key = keyOf(region);
+    let seam = this.#seams.get(key);
+    if (!seam) {
+      const { project, file } = this;
+      const target = file.language.fileFor(project, file.path, PLACEHOLDER);
+      const asked = { project, ports: project.ports, file, region, name: PLACEHOLDER, target };
+      const cutting = file.language.cut!({ ...asked, props: 'auto', types: undefined });
+      seam = isProblem(cutting) ? cutting : cutting.seam;
+      this.#seams.set(key, seam);
+    }
+    return seam;
+  }
+
+  #proposals(found: readonly Choice[], names: Map<Choice, string>): RegionProposal[] {
+    const { project, file, component } = this;
+    const paths = new Set(project.files.list().map((p) => p.toLowerCase()));
+    const isFree = (name: string) =>
+      !this.taken.has(name) && !paths.has(file.language.fileFor(project, file.path, name).toLowerCase());
+    // What says what it is has the first choice.
+    const choices = all(found);
+    const titled = choices.filter((choice) => this.#isTitled(choice.region));
+    for (const choice of new Set([...titled, ...choices])) {
+      const name = freeName(this.#around.names(choice.region, component), isFree);
+      this.taken.add(name);
+      names.set(choice, name);
+    }
+    const proposals: RegionProposal[] = [];
+    const add = (choice: Choice, inside: number | undefined): void => {
+      const { region, worth } = choice;
+      const seam = this.#seam(region);
+      if (isProblem(seam)) return;
+      const name = names.get(choice)!;
+      const target = file.language.fileFor(project, file.path, name);
+      const at = proposals.length;
+      const why = this.#why(region, choice);
+      proposals.push({ name, path: file.path, component: component.name, region, target, seam, worth, why, inside });
+      for (const inner of choice.inner) add(inner, at);
+    };
+    for (const choice of found) add(choice, undefined);
+    return proposals;
+  }
+
+  #why(region: Region, choice: Choice): string[] {
+    const { names, moved } = this.#boundary(region);
+    const there = this.#boundaries.namesAt(region);
+    const hints = this.#around.hints(region, this.component);
+    const why = [`${this.#height(region)} lines that know ${names.length} of ${there} names`];
+    if (hints.loop) why.push(`the row of a loop over ${hints.loop.source.replace(/\s+/g, ' ').slice(0, 40)}`);
+    else if (hints.comment) why.push('a comment titles it');
+    else if (hasHeading(region)) why.push('a heading titles it');
+    const plain = moved.map((name) => name.replace(/^(?:this|props)\./, ''));
+    if (plain.length > 0)
+      why.push(
+        `${plain.slice(0, 4).join(', ')}${plain.length > 4 ? ` and ${plain.length - 4} more` : ''} ${plain.length > 1 ? 'go' : 'goes'} along`,
+      );
+    if (choice.inner.length > 0) why.push(`holds ${choice.inner.length} more`);
+    return why;
+  }
+
+  #fine(): string[] {
+    const root = regionOf(this.component.markup);
+    const names = this.#boundaries.namesAt(root);
+    const size = `${this.#size} ${this.#size === 1 ? 'line' : 'lines'}, ${names} ${names === 1 ? 'name' : 'names'} to know`;
+    return [size, this.#size <= 60 ? 'all of it fits on a screen' : 'no part of it would be easier to read by itself'];
+  }
+
+  #after(found: readonly Choice[]): number {
+    return found.reduce((lines, { region }) => lines - this.#relief(region), this.#size);
+  }
+
+  /** Lines that the host is shorter by. */
+  #relief(region: Region): number {
+    const { names, statements } = this.#boundary(region);
+    const moved = statements.reduce((lines, span) => lines + this.#height(span), 0);
+    return this.#height(region) + moved - useLines(this.#width(region) ?? names.length);
+  }
+
+  #height({ start, end }: { readonly start: number; readonly end: number }): number {
+    const [first, last] = this.#lines.range({ start, end });
+    return last - first + 1;
+  }
+}
+
+const LANDMARKS = /^(?:header|nav|main|aside|footer|form|table|dialog|fieldset|section|article|figure)$/;
+
+function hasHeading(region: Region): boolean {
+  return region.nodes.some(
+    (node) =>
+      node.kind === 'element' &&
+      (/^h[1-6]$/.test(node.name) ||
+        node.children.some((c) => c.kind === 'element' && /^(?:h[1-6]|legend|caption|summary|header)$/.test(c.name))),
+  );
+}
+
+function shown(nodes: readonly Markup[]): readonly Markup[] {
+  return nodes.filter((n) => n.kind !== 'comment' && !(n.kind === 'text' && n.text.trim() === ''));
+}
+
+function onlyChild(node: Markup): boolean {
+  return (node.kind === 'element' || node.kind === 'fragment') && shown(node.children).length <= 1;
+}
+
+function onlyRegion(parent: Markup, region: Region): boolean {
+  return (
+    (parent.kind === 'element' || parent.kind === 'fragment') &&
+    shown(parent.children).every((n) => region.nodes.includes(n))
+  );
+}
+
+function all(choices: readonly Choice[]): Choice[] {
+  return choices.flatMap((choice) => [choice, ...all(choice.inner)]);
+}
+
+/** A use on one line, or with each thing that it passes on a line of its own. */
+function useLines(width: number): number {
+  return width > 3 ? width + 2 : 1;
+}
+
+function widthOf({ props, events, slots }: Seam): number {
+  return props.length + events.length + slots.length;
+}
+
+function keyOf(region: Region): string {
+  return `${region.start}-${region.end}`;
+}

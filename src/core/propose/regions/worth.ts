@@ -1,0 +1,55 @@
+/**
+ * What cutting one region out is worth, in tokens.
+ *
+ * lighter  text costs its reader the logarithm of the names in scope where it stands. What the region costs in its host,
+ *          and what the rest of the host costs because of names that leave it, less what region, use and definition
+ *          cost afterwards; in tokens of five bits (a scope of thirty-two names)
+ * saved    below zero: the definition and the use, and the way to another place that a reader goes. That way is short
+ *          where the host is so long that its reader goes far anyway, and where the name tells what is there
+ * seam     what there is to know about the interface: each thing that crosses is read beside all those before it, which
+ *          makes n(n + 1)/2 for a width of n
+ */
+import type { Worth } from '../repeats/worth.js';
+
+export interface RegionFigures {
+  /** Tokens of the region and of what goes along with it. */
+  readonly tokens: number;
+  /** Tokens of the component that stay, where its names become fewer; 0 inside of another new component. */
+  readonly rest: number;
+  /** Names in scope where the region stands. */
+  readonly namesThere: number;
+  /** Names that cross. */
+  readonly width: number;
+  /** Names that go along. */
+  readonly moved: number;
+  /** Lines of the component or region that it is cut out of. */
+  readonly hostLines: number;
+  /** The region says by a heading, a landmark, a comment or its loop what it is. */
+  readonly titled: boolean;
+}
+
+const BITS_A_TOKEN = 5;
+const DEFINITION = 16;
+const USE = 4;
+/** Tokens that going to another file is worth, and the lines that one looks at without going anywhere. */
+const WAY = 60;
+const SCREEN = 60;
+/** How much shorter the way is to something whose name is known beforehand. */
+const TITLED = 0.5;
+
+export function worthOfRegion(figures: RegionFigures): Worth {
+  const { tokens, rest, namesThere, width, moved, hostLines, titled } = figures;
+  const use = USE + 2 * width;
+  const definition = DEFINITION + 2 * width;
+  const bits = (names: number) => Math.log2(1 + names);
+  const inside = width + moved;
+  const leaving = tokens * (bits(namesThere) - bits(inside));
+  const freed = rest * (bits(namesThere) - bits(Math.max(0, namesThere - moved)));
+  const added = use * bits(namesThere) + definition * bits(inside);
+  const way = (titled ? TITLED : 1) * WAY * Math.min(1, SCREEN / Math.max(1, hostLines));
+  const lighter = (leaving + freed - added) / BITS_A_TOKEN;
+  const saved = -(use + definition + way);
+  const seam = (width * (width + 1)) / 2;
+  const round = (n: number) => Math.round(n);
+  return { saved: round(saved), lighter: round(lighter), seam: round(seam), total: round(saved + lighter - seam) };
+}

@@ -1,0 +1,127 @@
+/**
+ * A plan: the steps that make the proposed cuts, in an order in which each can be found again after the ones before it.
+ * Inner regions come before those that they stand in: as long as a region stays in its file, edits elsewhere only move it.
+ */
+import { normalize } from '../files/paths.js';
+import { isProblem, problem, type Problem } from '../problems/problems.js';
+import type { Project } from '../project/project.js';
+import type { ComponentPlan, RegionProposal } from '../propose/regions/propose.js';
+import { movedOffset, type Span } from '../text/edits.js';
+import { fingerprint } from '../text/fingerprint.js';
+import { Lines } from '../text/lines.js';
+import type { Change } from './change.js';
+import { extract, type ExtractChange } from './extract.js';
+import type { PropsStyle, TypeOracle } from './cutting.js';
+
+export interface PlanStep {
+  readonly step: 'extract';
+  readonly name: string;
+  readonly component: string;
+  readonly path: string;
+  /** 1-based, inclusive; for people. */
+  readonly lines: readonly [number, number];
+  /** `[start, end)` in UTF-16 offsets, in the text that the plan was made on. */
+  readonly range: readonly [number, number];
+  /** Where the new file goes; where the name says it if left out. */
+  readonly to?: string;
+}
+
+export interface Plan {
+  /** The text that the plan was made on. */
+  readonly files: readonly { readonly path: string; readonly fingerprint: string }[];
+  readonly steps: readonly PlanStep[];
+}
+
+/** The steps that proposals come to. */
+export function planOf(project: Project, plans: readonly ComponentPlan[]): Plan {
+  const files = new Map<string, string>();
+  const steps = plans.flatMap(({ path, proposals }) => {
+    const file = project.source(path);
+    if (isProblem(file) || proposals.length === 0) return [];
+    files.set(path, fingerprint(file.text));
+    const lines = new Lines(file.text);
+    return innermostFirst(proposals).map(({ name, component, region, target }): PlanStep => ({
+      step: 'extract',
+      name,
+      component,
+      path,
+      lines: lines.range(region),
+      range: [region.start, region.end],
+      ...(target === undefined ? {} : { to: target }),
+    }));
+  });
+  return { files: [...files].map(([path, print]) => ({ path, fingerprint: print })), steps };
+}
+
+function innermostFirst(proposals: readonly RegionProposal[]): RegionProposal[] {
+  const depth = (p: RegionProposal): number => (p.inside === undefined ? 0 : 1 + depth(proposals[p.inside]!));
+  return proposals
+    .map((proposal, i) => ({ proposal, i, depth: depth(proposal) }))
+    .sort((a, b) => b.depth - a.depth || a.i - b.i)
+    .map(({ proposal }) => proposal);
+}
+
+/** Why a plan cannot be applied to a project as it is; undefined where it can. */
+export function planTrouble(project: Project, plan: Plan): Problem | undefined {
+  for (const { path, fingerprint: print } of plan.files) {
+    if (normalize(path) !== path) return problem('target-outside', { path }, path);
+    const file = project.source(path);
+    if (isProblem(file)) return file;
+    if (fingerprint(file.text) !== print) return problem('plan-other-text', { path });
+  }
+  const known = new Set(plan.files.map((f) => f.path));
+  for (const [i, step] of plan.steps.entries()) {
+    const at = { path: step.path, span: { start: step.range[0], end: step.range[1] } };
+    if (!known.has(step.path)) return problem('plan-other-text', { path: step.path });
+    if (step.to !== undefined && normalize(step.to) === undefined)
+      return problem('target-outside', { path: step.to }, step.to);
+    const later = plan.steps.slice(i + 1).find((s) => s.path === step.path && isInside(s.range, step.range));
+    if (later) return problem('plan-order', at, later.name, step.name);
+  }
+  return undefined;
+}
+
+function isInside(inner: PlanStep['range'], outer: PlanStep['range']): boolean {
+  return inner[0] >= outer[0] && inner[1] <= outer[1];
+}
+
+/** Where the regions of the steps stand now, after the changes so far. */
+export class Whereabouts {
+  readonly #spans: Map<PlanStep, Span>;
+
+  constructor(steps: readonly PlanStep[]) {
+    this.#spans = new Map(steps.map((step) => [step, { start: step.range[0], end: step.range[1] }]));
+  }
+
+  of(step: PlanStep): Span {
+    return this.#spans.get(step)!;
+  }
+
+  /** Follows the regions through a change. */
+  after(change: Pick<Change, 'files'>): void {
+    for (const [step, { start, end }] of this.#spans) {
+      const file = change.files.find((f) => f.path === step.path && f.change === 'edit');
+      if (!file) continue;
+      // What is put in right before or right behind a region does not belong to it.
+      const before = file.edits.filter((edit) => edit.end <= start);
+      const inside = file.edits.filter((edit) => edit.start < end);
+      this.#spans.set(step, { start: movedOffset(before, start), end: movedOffset(inside, end) });
+    }
+  }
+}
+
+export interface StepOptions {
+  readonly props?: PropsStyle;
+  readonly types?: TypeOracle;
+}
+
+/** One step of a plan on the project as it is now. */
+export function runStep(
+  project: Project,
+  step: PlanStep,
+  where: Whereabouts,
+  options: StepOptions = {},
+): ExtractChange | Problem {
+  const { name, path, to } = step;
+  return extract(project, { path, range: where.of(step), name, ...(to === undefined ? {} : { to }), ...options });
+}

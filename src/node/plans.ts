@@ -1,0 +1,20 @@
+/** The plan that `propose` made last, so that `apply 1 3` knows what is meant. */
+import { existsSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { realOperations } from './journal.js';
+
+const FILE = '.verkstad/plan.json';
+
+export function keepPlan(root: string, text: string): void {
+  const path = join(root, FILE);
+  realOperations.write(`${path}.new`, text);
+  realOperations.rename(`${path}.new`, path);
+}
+
+/** The text of it; undefined where there is none. */
+export function keptPlan(root: string): string | undefined {
+  const path = join(root, FILE);
+  return existsSync(path) ? readFileSync(path, 'utf8') : undefined;
+}
+
+export { FILE as KEPT_PLAN };
