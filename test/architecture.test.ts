@@ -33,7 +33,7 @@ const CORE = [
 ];
 
 /** Ports: a lower layer speaks of a type that a higher one defines, never of its code. */
-const typePorts = new Set(['languages -> project', 'languages -> proof', 'languages -> steps']);
+const typePorts = new Set(['languages -> project', 'languages -> proof', 'languages -> steps', 'propose -> steps']);
 
 function resolved(path: string, source: string): string {
   const parts = path.split('/').slice(0, -1);

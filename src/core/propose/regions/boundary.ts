@@ -3,10 +3,16 @@
  * every region of a file; what a cut finds (types, events, what cannot be cut) is asked for the chosen ones only.
  */
 import type { Span } from '../../text/edits.js';
-import type { ProofModule } from '../../proof/module.js';
+import type { ParsedScript } from '../../script/parser.js';
 import type { ComponentModel } from '../../markup/model.js';
-import type { Variable } from '../../script/scopes.js';
+import type { ScriptScopes, Variable } from '../../script/scopes.js';
 import { nodeWithin, spanOf, walk, within } from '../../script/walk.js';
+
+/** A file with its names resolved, its markup as syntax. */
+export interface Resolved {
+  readonly script: ParsedScript;
+  readonly scopes: ScriptScopes;
+}
 
 export interface Boundary {
   /** Names of the host that the region reads or writes. */
@@ -34,7 +40,7 @@ export class Boundaries {
   readonly #kinds: ReadonlyMap<string, string>;
 
   constructor(
-    readonly module: ProofModule,
+    readonly module: Resolved,
     readonly component: ComponentModel,
   ) {
     this.#members = component.kind === 'class' ? instanceMembers(module, component) : [];
@@ -131,7 +137,7 @@ export class Boundaries {
 }
 
 /** What a class reads from its instance: props and state by their names, all else by its first one. */
-function instanceMembers({ script, scopes }: ProofModule, component: ComponentModel): { name: string; at: number }[] {
+function instanceMembers({ script, scopes }: Resolved, component: ComponentModel): { name: string; at: number }[] {
   const found: { name: string; at: number }[] = [];
   walk(script.program, (node) => {
     if (node.range[1] < component.start || node.range[0] > component.end) return false;

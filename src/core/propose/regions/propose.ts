@@ -7,13 +7,12 @@ import type { ComponentModel, Markup } from '../../markup/model.js';
 import { regionOf, type Region } from '../../markup/region.js';
 import { walkMarkup } from '../../markup/walk.js';
 import { isProblem, withinDepth, type Problem } from '../../problems/problems.js';
-import type { ProofModule } from '../../proof/module.js';
 import type { Project } from '../../project/project.js';
 import type { Seam } from '../../steps/cutting.js';
 import { Lines } from '../../text/lines.js';
 import type { Worth } from '../repeats/worth.js';
 import { freeName, Surroundings } from '../naming.js';
-import { Boundaries, type Boundary } from './boundary.js';
+import { Boundaries, type Boundary, type Resolved } from './boundary.js';
 import { choose, type Choice } from './choose.js';
 import { outlineOf, type OutlineNode } from './outline.js';
 import { tokensIn, tokensOf, type Tokens } from './tokens.js';
@@ -105,7 +104,7 @@ class Planning {
   constructor(
     readonly project: Project,
     readonly file: File,
-    module: ProofModule,
+    module: Resolved,
     readonly component: ComponentModel,
     readonly tokens: Tokens,
     readonly taken: Set<string>,

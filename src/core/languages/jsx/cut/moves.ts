@@ -56,7 +56,7 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
       }
       // A boundary is there to be narrow: what would bring more across than it takes away stays.
       const used = usedVariables(scene, moved, staying);
-      const { brought, freed } = broughtAlong(scene, statement, used, goes);
+      const { brought, freed } = broughtAlong(scene, statement, { used, goes, lifetime });
       if (nature !== 'hook' && brought.size > Math.max(1, freed.size)) continue;
       moved.add(statement);
       again = true;
@@ -74,6 +74,13 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
   };
 }
 
+interface Asked {
+  readonly used: ReadonlySet<Variable>;
+  readonly goes: (node: Node) => boolean;
+  /** Why the region does not live as long as its host. */
+  readonly lifetime: string | undefined;
+}
+
 /**
  * The names of the host that would have to cross if a statement moved and do not cross already, and those that would
  * then not have to: state that only the region and a function use goes along with that function.
@@ -81,10 +88,10 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
 function broughtAlong(
   scene: Scene,
   statement: Node,
-  used: ReadonlySet<Variable>,
-  goes: (node: Node) => boolean,
+  asked: Asked,
   above: readonly Node[] = [],
 ): { readonly brought: Set<Variable>; readonly freed: Set<Variable> } {
+  const { used, goes } = asked;
   const chain = [...above, statement];
   const inChain = (node: Node) => chain.some((s) => nodeWithin(node, spanOf(s)));
   const brought = new Set<Variable>();
@@ -98,19 +105,23 @@ function broughtAlong(
         v.references.every((r) => goes(r.identifier) || inChain(r.identifier) || nodeWithin(r.identifier, spanOf(own))),
       );
     if (own && alone) {
-      const more = broughtAlong(scene, own, used, goes, chain);
+      const more = broughtAlong(scene, own, asked, chain);
       for (const name of more.brought) brought.add(name);
       for (const name of more.freed) freed.add(name);
-      if (used.has(variable) && canMove(scene, own)) freed.add(variable);
+      if (used.has(variable) && canMove(scene, own, asked.lifetime)) freed.add(variable);
     } else if (!used.has(variable)) brought.add(variable);
   }
   return { brought, freed };
 }
 
 /** Whether a statement is of a kind that goes along from where it stands. */
-function canMove(scene: Scene, statement: TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration): boolean {
+function canMove(
+  scene: Scene,
+  statement: TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration,
+  lifetime: string | undefined,
+): boolean {
   const nature = natureOf(scene, statement);
-  return nature === 'hook' ? lifetimeOf(scene) === undefined : nature !== 'stays';
+  return nature === 'hook' ? lifetime === undefined : nature !== 'stays';
 }
 
 function stayNote(reason: string, names: readonly string[]): string {
@@ -259,11 +270,17 @@ function keyOf(node: TSESTree.JSXElement): boolean {
   return node.openingElement.attributes.some((a) => a.type === 'JSXAttribute' && a.name.name === 'key');
 }
 
+/** A component is asked for every region that is cut out of it. */
+const returns = new WeakMap<FunctionNode, number>();
+
 function returnsOf(fn: FunctionNode): number {
+  const known = returns.get(fn);
+  if (known !== undefined) return known;
   let count = 0;
   walk(fn.body, (node) => {
     if (node.type === 'ReturnStatement' || node.type === 'ThrowStatement') count++;
     return !isFunction(node);
   });
+  returns.set(fn, count);
   return count;
 }

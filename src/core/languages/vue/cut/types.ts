@@ -38,7 +38,7 @@ export function typedCrossings(scene: Scene, boundary: Boundary, habits: Habits,
     .map((c) => c.name);
   return {
     crossings,
-    ...typing.links(text, target, habits),
+    ...typing.links(text, target, habits, new Set(boundary.moduleLevel)),
     notes: unknown.length ? [`no type could be found for ${unknown.join(', ')}: written as any`] : [],
   };
 }
@@ -136,8 +136,13 @@ class Typing {
     return type && (/^(.*)\[\]$/.exec(type)?.[1] ?? /^(?:Array|ReadonlyArray)<(.*)>$/.exec(type)?.[1]);
   }
 
-  /** Imports for the names that the types mention, and exports for those that the host declares. */
-  links(text: string, target: string, habits: Habits): Pick<Shape, 'imports' | 'edits'> {
+  /** `repeated`: what the new file imports already. Imports for the names that the types mention, and exports for those that the host declares. */
+  links(
+    text: string,
+    target: string,
+    habits: Habits,
+    repeated: ReadonlySet<Variable>,
+  ): Pick<Shape, 'imports' | 'edits'> {
     const { scene } = this;
     const mentioned = (name: string) => new RegExp(`(?<![\\w$.])${name.replaceAll('$', '\\$')}(?![\\w$])`).test(text);
     const importing = importingOf(scene);
@@ -155,7 +160,8 @@ class Typing {
     }
     const { quote: q, semi, pad } = habits;
     const from = relativeSource(target, scene.request.file.path);
-    const lines = repeatedImports(importing, imported, target, habits).map((line) =>
+    const missing = imported.filter((v) => !repeated.has(v));
+    const lines = repeatedImports(importing, missing, target, habits).map((line) =>
       line.replace(/^import (?!type\b)/, 'import type ').replace(/([{,]\s*)type\s+(?=\w)/g, '$1'),
     );
     const known = new Set([...imported.map((v) => v.name), ...own]);
