@@ -1,0 +1,149 @@
+/** `propose` and `apply` as a process: a plan is written, changed by hand, taken, committed, refused. */
+import { spawnSync } from 'node:child_process';
+import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { formats, type PlanDocument } from '../src/cli/formats.js';
+import { MemoryFiles } from '../src/core/index.js';
+import { filesBelow } from './support/projects.js';
+import { renderHtml } from './support/react.js';
+
+const HOME = new URL('..', import.meta.url).pathname;
+const folder = mkdtempSync(join(tmpdir(), 'verkstad-plan-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+let demo: string;
+let count = 0;
+beforeEach(() => {
+  demo = join(folder, `demo${++count}`);
+  cpSync(join(HOME, 'examples/apiary-react'), demo, {
+    recursive: true,
+    filter: (path) => !/node_modules|\/dist|\.verkstad/.test(path.slice(HOME.length)),
+  });
+  symlinkSync(join(HOME, 'node_modules'), join(demo, 'node_modules'), 'dir');
+});
+
+function run(command: string, args: readonly string[]) {
+  const env = { ...process.env, NO_COLOR: '1', GIT_CONFIG_GLOBAL: '/dev/null', GIT_CONFIG_NOSYSTEM: '1' };
+  const { status, stdout, stderr } = spawnSync(command, args, { cwd: demo, encoding: 'utf8', env });
+  return { status, stdout, stderr };
+}
+const verkstad = (...args: string[]) => run(process.execPath, [join(HOME, 'dist/cli/bin.js'), ...args]);
+const git = (...args: string[]) =>
+  run('git', ['-c', 'user.name=Keeper', '-c', 'user.email=keeper@example.org', ...args]);
+const read = (path: string) => readFileSync(join(demo, path), 'utf8');
+const json = (text: string): unknown => JSON.parse(text);
+const html = () =>
+  renderHtml(new MemoryFiles(filesBelow(join(demo, 'src'))), { file: 'App.tsx', export: 'default', props: {} });
+
+/** The plan for the page, changed. */
+function plan(change: (plan: PlanDocument) => void): void {
+  expect(verkstad('propose', 'src/App.tsx', '--out', 'plan.json').status).toBe(0);
+  const document = formats.plan.parse(json(read('plan.json')));
+  change(document);
+  writeFileSync(join(demo, 'plan.json'), JSON.stringify(document));
+}
+
+describe('propose', () => {
+  it('says where to cut and what is fine, for people and as data', () => {
+    const text = verkstad('propose');
+    expect(text.status, text.stderr).toBe(0);
+    expect(text.stdout).toMatch(/App {2}src\/App\.tsx:\d+ {2}452 → about \d+ lines, \d components out of it/);
+    expect(text.stdout).toContain('├─ ◆ PageHeader');
+    expect(text.stdout).toMatch(/✓ \d+ other components are fine as they are/);
+    expect(text.stdout.split('\n').every((line) => line.length <= 160)).toBe(true);
+    const data = formats.propose.parse(json(verkstad('propose', '--json').stdout));
+    const header = data.proposals.find((p) => p.name === 'PageHeader')!;
+    expect(header.seam.props.map((p) => p.name)).toEqual(['keeper']);
+    expect(header.worth.total).toBe(header.worth.saved + header.worth.lighter - header.worth.seam);
+    expect(data.components.find((c) => c.id.endsWith('#PricesPage'))!.fine.length).toBeGreaterThan(1);
+  });
+
+  it('says what is wrong with a goal or a path', () => {
+    expect(verkstad('propose', '--goal', 'line=3').stderr).toContain('write lines=N, props=N or both');
+    expect(verkstad('propose', 'src/Nothing.tsx').status).toBe(2);
+  });
+});
+
+describe('apply', () => {
+  it('takes a plan that a person has changed, and the page shows the same', async () => {
+    const before = await html();
+    plan((document) => {
+      document.steps = document.steps.filter((s) => /^(?:PageHeader|Tabs|Reports)$/.test(s.name)).reverse();
+      const tabs = document.steps.find((s) => s.name === 'Tabs')!;
+      tabs.name = 'HoneyTabs';
+      tabs.to = 'src/honey/HoneyTabs.tsx';
+    });
+    const done = verkstad('apply', 'plan.json');
+    expect(done.status, done.stderr).toBe(0);
+    expect(done.stdout).toContain(
+      'HoneyTabs  src/App.tsx → src/honey/HoneyTabs.tsx  1 input  proof same, no new type errors',
+    );
+    expect(done.stdout).toContain('3 of 3 steps taken');
+    expect(read('src/App.tsx')).toContain("import HoneyTabs from './honey/HoneyTabs';");
+    expect(await html()).toBe(before);
+    // The text is another one now.
+    const again = verkstad('apply', 'plan.json');
+    expect(again.status).toBe(3);
+    expect(again.stderr).toContain('is not the text that the plan was made on');
+  }, 120_000);
+
+  it('takes numbers of the last proposals, and commits each step', () => {
+    git('init', '-q');
+    writeFileSync(join(demo, '.gitignore'), 'node_modules\n.verkstad\n');
+    git('add', '-A');
+    git('commit', '-qm', 'Start');
+    git('config', 'user.name', 'Keeper');
+    git('config', 'user.email', 'keeper@example.org');
+    expect(verkstad('apply', '1').stderr).toContain('run `verkstad propose` first');
+    const { proposals } = formats.propose.parse(json(verkstad('propose', 'src/App.tsx', '--json').stdout));
+    expect(verkstad('apply', '99').stderr).toContain(`the last \`verkstad propose\` made ${proposals.length}`);
+    const done = formats.applied.parse(json(verkstad('apply', '1', '2', '--commit', '--no-types', '--json').stdout));
+    expect(done.steps.map((s) => s.name)).toEqual([proposals[0]!.name, proposals[1]!.name]);
+    expect(done.left).toEqual([]);
+    expect(git('log', '--format=%s').stdout.trim().split('\n')).toEqual([
+      `Extract ${proposals[1]!.name} from App`,
+      `Extract ${proposals[0]!.name} from App`,
+      'Start',
+    ]);
+    expect(git('status', '--porcelain').stdout).toBe('');
+    writeFileSync(join(demo, 'src/App.tsx'), `${read('src/App.tsx')}// open\n`);
+    verkstad('propose', 'src/App.tsx');
+    const open = verkstad('apply', 'all', '--commit');
+    expect(open.status).toBe(3);
+    expect(open.stderr).toContain('changes that are not committed');
+  }, 120_000);
+
+  it('stops at the first step that cannot be taken, and keeps what was done', () => {
+    plan((document) => {
+      document.steps = document.steps.filter((s) => /^(?:PageHeader|Apiaries|Reports)$/.test(s.name));
+      document.steps[1]!.to = 'src/main.tsx';
+    });
+    const stopped = verkstad('apply', 'plan.json', '--no-types');
+    expect(stopped.status).toBe(3);
+    expect(stopped.stdout).toContain('1 of 3 steps taken');
+    expect(stopped.stdout).toMatch(/left: \w+, \w+/);
+    expect(stopped.stderr).toContain('src/main.tsx');
+    expect(existsSync(join(demo, 'src/PageHeader.tsx'))).toBe(true);
+    expect(verkstad('undo').status).toBe(0);
+    expect(read('src/App.tsx')).toBe(readFileSync(join(HOME, 'examples/apiary-react/src/App.tsx'), 'utf8'));
+  }, 120_000);
+
+  it.each<[string, (document: PlanDocument) => void, number, string]>([
+    ['out of its order', (d) => void d.steps.reverse(), 3, 'comes after it in the plan'],
+    ['that points outside', (d) => void (d.steps[0]!.to = '../Out.tsx'), 3, '../Out.tsx'],
+    ['on another file', (d) => void (d.steps[0]!.path = 'src/main.tsx'), 3, 'is not the text'],
+    ['with a name that is none', (d) => void (d.steps[0]!.name = 'page header'), 2, 'steps.0.name'],
+    ['with something else in it', (d) => void Object.assign(d, { run: 'x' }), 2, 'is no plan'],
+  ])('refuses a plan %s', (_, change, status, words) => {
+    expect(verkstad('propose', 'src/App.tsx', '--goal', 'lines=120', '--out', 'plan.json').status).toBe(0);
+    const document = formats.plan.parse(json(read('plan.json')));
+    change(document);
+    writeFileSync(join(demo, 'plan.json'), JSON.stringify(document));
+    const refused = verkstad('apply', 'plan.json');
+    expect(refused.stderr).toContain(words);
+    expect(refused.status).toBe(status);
+    expect(read('src/App.tsx')).toBe(readFileSync(join(HOME, 'examples/apiary-react/src/App.tsx'), 'utf8'));
+  });
+});
