@@ -9,6 +9,8 @@ import { walkMarkup } from '../../markup/walk.js';
 import { isProblem, withinDepth, type Problem } from '../../problems/problems.js';
 import type { Project } from '../../project/project.js';
 import type { Seam } from '../../steps/cutting.js';
+import { within } from '../../script/walk.js';
+import type { Edit, Span } from '../../text/edits.js';
 import { Lines } from '../../text/lines.js';
 import type { Worth } from '../repeats/worth.js';
 import { freeName, Surroundings } from '../naming.js';
@@ -55,6 +57,7 @@ export interface ComponentPlan {
 
 type File = SourceFile & { readonly language: Language };
 
+const ADDED_LINES = 3;
 const PRICES = [1, 2, 4, 8, 16];
 
 /** How often the choice is made again with what cutting has shown. */
@@ -96,6 +99,8 @@ class Planning {
   readonly #refused = new Set<string>();
   readonly #known = new Map<string, Boundary>();
   readonly #seams = new Map<string, Seam | Problem>();
+  /** Lines that a cut really takes out of the host, where the language was asked. */
+  readonly #taken = new Map<string, number>();
   readonly #titled = new Map<string, boolean>();
   readonly #size: number;
   /** Tokens that a line less is worth, where there are too many. */
@@ -159,7 +164,7 @@ class Planning {
       this.#refused.add(key);
       return true;
     }
-    return widthOf(seam) !== this.#boundary(region).names.length;
+    return widthOf(seam) !== this.#boundary(region).names.length || this.#share(region) < 1;
   }
 
   mayCut(region: Region, above: readonly Markup[]): boolean {
@@ -182,7 +187,7 @@ class Planning {
     const there = this.#boundaries.namesAt(region);
     const own = host && this.#boundary(host);
     const worth = worthOfRegion({
-      tokens: tokensIn(this.tokens, region) + movedTokens,
+      tokens: (tokensIn(this.tokens, region) + movedTokens) * this.#share(region),
       rest: host ? 0 : tokensIn(this.tokens, this.component) - tokensIn(this.tokens, region) - movedTokens,
       namesThere: own ? own.names.length + own.moved.length + there - this.#boundaries.namesAt(host) : there,
       width: this.#width(region) ?? names.length,
@@ -253,6 +258,7 @@ class Planning {
       const asked = { project, ports: project.ports, file, region, name: PLACEHOLDER, target };
       const cutting = file.language.cut!({ ...asked, props: 'auto', types: undefined });
       seam = isProblem(cutting) ? cutting : cutting.seam;
+      if (!isProblem(cutting)) this.#taken.set(key, shortened(file.text, cutting.edits, this.component));
       this.#seams.set(key, seam);
     }
     return seam;
@@ -315,8 +321,21 @@ class Planning {
     return found.reduce((lines, { region }) => lines - this.#relief(region), this.#size);
   }
 
+  /** How much of a region really leaves its host: what an outlet shows by itself stays there, with its content. */
+  #share(region: Region): number {
+    const taken = this.#taken.get(keyOf(region));
+    if (taken === undefined) return 1;
+    // The import of the new component, and the like, are lines more.
+    const share = (taken + ADDED_LINES) / Math.max(1, this.#expected(region));
+    return share >= 0.8 ? 1 : Math.max(0, share);
+  }
+
   /** Lines that the host is shorter by. */
   #relief(region: Region): number {
+    return this.#taken.get(keyOf(region)) ?? this.#expected(region);
+  }
+
+  #expected(region: Region): number {
     const { names, statements } = this.#boundary(region);
     const moved = statements.reduce((lines, span) => lines + this.#height(span), 0);
     return this.#height(region) + moved - useLines(this.#width(region) ?? names.length);
@@ -356,6 +375,14 @@ function onlyRegion(parent: Markup, region: Region): boolean {
 
 function all(choices: readonly Choice[]): Choice[] {
   return choices.flatMap((choice) => [choice, ...all(choice.inner)]);
+}
+
+/** Lines that edits take out of a component, less those that they bring. */
+function shortened(text: string, edits: readonly Edit[], host: Span): number {
+  const breaks = (part: string) => part.split('\n').length - 1;
+  return edits
+    .filter((edit) => within(edit, host))
+    .reduce((sum, { start, end, text: now }) => sum + breaks(text.slice(start, end)) - breaks(now), 0);
 }
 
 /** A use on one line, or with each thing that it passes on a line of its own. */
