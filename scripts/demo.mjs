@@ -56,12 +56,18 @@ try {
   verkstad('survey');
   verkstad('tree', 'src/App.tsx');
   verkstad('undo', '1');
+  verkstad('propose');
+  verkstad('apply', 'all', '--no-types');
+  verkstad('survey');
+  verkstad('undo', '1');
   verkstad('survey', '--limit', '1');
   console.log(`
 The job above, on your own project:
   npx verkstad survey                                what is there, and what deserves a look
   npx verkstad repeats                               what stands more than once, side by side
   npx verkstad unify ID                              one component for all its places, proven
+  npx verkstad propose src/Page.tsx                  where to cut, all cuts together
+  npx verkstad apply all                             the cuts, each proven before the next
   npx verkstad extract src/Page.tsx:40-80 --dry-run  the diff, nothing written
   npx verkstad extract src/Page.tsx:40-80            proven, type-checked, written
   npx verkstad undo                                  and taken back`);
