@@ -78,9 +78,10 @@ describe('apply', () => {
     const done = verkstad('apply', 'plan.json');
     expect(done.status, done.stderr).toBe(0);
     expect(done.stdout).toContain(
-      'HoneyTabs  src/App.tsx → src/honey/HoneyTabs.tsx  1 input  proof same, no new type errors',
+      'HoneyTabs   src/App.tsx → src/honey/HoneyTabs.tsx  1 input  proof same, no new type errors',
     );
     expect(done.stdout).toContain('3 of 3 steps taken');
+    expect(done.stdout).toMatch(/src\/App\.tsx +506 → \d+ lines/);
     expect(read('src/App.tsx')).toContain("import HoneyTabs from './honey/HoneyTabs';");
     expect(await html()).toBe(before);
     // The text is another one now.

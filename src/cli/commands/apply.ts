@@ -1,11 +1,12 @@
 /** `apply`: the steps of a plan, one after another, each proven before the next. */
 import { existsSync, readFileSync } from 'node:fs';
-import { resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 import {
   isProblem,
   Lines,
   planTrouble,
   problem,
+  textOf,
   Whereabouts,
   type ExtractChange,
   type Plan,
@@ -34,6 +35,8 @@ interface Taken {
   readonly change: ExtractChange;
   readonly types: TypesAnswer;
   readonly document: ChangeDocument;
+  /** Number of the change in the journal. */
+  readonly id: number;
 }
 
 export async function applyCommand(host: Host, given: readonly string[], options: ApplyOptions): Promise<number> {
@@ -107,6 +110,9 @@ function parsePlan(text: string, path: string): Plan | Problem {
 class Course {
   readonly #where: Whereabouts;
   readonly #taken: Taken[] = [];
+  readonly #widest: number;
+  /** Lines of the files before the first step. */
+  readonly #before: ReadonlyMap<string, number>;
 
   constructor(
     readonly session: Session,
@@ -114,6 +120,9 @@ class Course {
     readonly options: ApplyOptions,
   ) {
     this.#where = new Whereabouts(plan.steps);
+    const lines = (path: string) => new Lines(textOf(session.project.files, path) ?? '').count;
+    this.#before = new Map(plan.files.map(({ path }) => [path, lines(path)]));
+    this.#widest = Math.max(0, ...plan.steps.map((s) => s.name.length));
   }
 
   async run(): Promise<number> {
@@ -154,7 +163,7 @@ class Course {
     const entry = new Journal(root).write(change, title);
     if (isProblem(entry)) return entry;
     this.#where.after(change);
-    this.#taken.push({ step, change, types, document });
+    this.#taken.push({ step, change, types, document, id: entry.id });
     if (!this.options.commit) return undefined;
     const paths = change.files.map((f) => f.path);
     return commit(root, paths, `Extract ${change.name} from ${step.component}`);
@@ -175,10 +184,29 @@ class Course {
     } else {
       if (trouble) host.err(sayProblem(trouble, undefined, c));
       const count = `${this.#taken.length} of ${plan.steps.length} ${plan.steps.length === 1 ? 'step' : 'steps'} taken`;
-      const undo = this.#taken.length > 0 ? '; `verkstad undo` takes back the last one' : ', nothing written';
-      host.out(c.dim(`${count}${undo}${left.length > 0 ? `; left: ${left.join(', ')}` : ''}`) + '\n');
+      const first = this.#taken[0];
+      const undo = first ? `; \`verkstad undo ${first.id}\` takes all of it back` : ', nothing written';
+      if (first) host.out(`\n${this.#sizes()}`);
+      host.out(c.dim(`${count}${left.length > 0 ? `; left: ${left.join(', ')}` : ''}${undo}`) + '\n');
     }
     return trouble ? EXIT.refused : EXIT.done;
+  }
+
+  /** What the files are now, against what they were. */
+  #sizes(): string {
+    const { colors: c, root } = this.session;
+    const now = (path: string) => new Lines(readFileSync(join(root, path), 'utf8')).count;
+    const changed = [...new Set(this.#taken.flatMap((t) => t.change.files.map((f) => f.path)))];
+    const rows = changed.map((path) => {
+      const before = this.#before.get(path);
+      const was = before === undefined ? '' : `${before} ${c.dim('→')} `;
+      return { path, size: `${was}${now(path)} lines`, isOld: before !== undefined };
+    });
+    const width = Math.max(...rows.map((r) => r.path.length));
+    return rows
+      .sort((a, b) => Number(b.isOld) - Number(a.isOld))
+      .map(({ path, size }) => `  ${path.padEnd(width)}  ${size}\n`)
+      .join('');
   }
 
   #line({ step, change, types }: Taken, at: number, total: number): string {
@@ -188,7 +216,7 @@ class Course {
     const word = { same: ', no new type errors', worse: '', skipped: '' }[types.answer];
     const number = c.dim(`${String(at).padStart(String(total).length)}/${total}`);
     const notes = change.notes.map((note) => `     ${c.dim(note)}\n`).join('');
-    return `${number}  ${c.bold(change.name)}  ${step.path} ${c.dim('→')} ${change.target}  ${width} ${width === 1 ? 'input' : 'inputs'}  proof ${c.green('same')}${word}\n${notes}`;
+    return `${number}  ${c.bold(change.name)}${' '.repeat(Math.max(0, this.#widest - change.name.length))}  ${step.path} ${c.dim('→')} ${change.target}  ${width} ${width === 1 ? 'input' : 'inputs'}  proof ${c.green('same')}${word}\n${notes}`;
   }
 
   /** A bar on stderr that the next line on stdout takes the place of. */

@@ -1,6 +1,7 @@
 /** `propose`: where to cut, all cuts together; what every new component would take, and what the host would look like. */
 import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 import {
   isProblem,
   Lines,
@@ -218,7 +219,7 @@ function ofProposal(session: Session, proposal: RegionProposal, id: number, dept
   return [
     head,
     ...wrapped(crossing.length > 0 ? crossing.join(c.dim(' · ')) : 'nothing crosses', `     ${pad}`),
-    `     ${pad}${c.dim(why.join('; '))}`,
+    ...wrapped(why.join('; '), `     ${pad}`).map((line) => c.dim(line)),
   ];
 }
 
@@ -227,7 +228,7 @@ function wrapped(line: string, pad: string): string[] {
   const out: string[] = [];
   let current = '';
   for (const word of line.split(' ')) {
-    if (current && pad.length + current.length + word.length > 108) {
+    if (current && pad.length + stripVTControlCharacters(`${current} ${word}`).length > 100) {
       out.push(pad + current);
       current = '';
     }
