@@ -144,7 +144,9 @@ function text(session: Session, result: Survey, options: SurveyOptions): string 
   if (first)
     out.push(
       c.dim(
-        `next: verkstad extract ${first.path}:FROM-TO${languageOf(first.path)?.page ? ' --into vue' : ''}   cuts lines FROM to TO out of it, proven`,
+        languageOf(first.path)?.cut
+          ? `next: verkstad propose ${first.path}   says where to cut it`
+          : `next: verkstad extract ${first.path}:FROM-TO --into vue   cuts lines FROM to TO out of it, proven`,
       ),
     );
   return `${out.join('\n').trimEnd()}\n`;
