@@ -151,7 +151,7 @@ class Course {
     const checked = await cutAndCheck(session, step.path, span, asked, step.to);
     if (isProblem(checked)) return checked;
     const { change, types } = checked;
-    if (change.name !== step.name) return problem('name-invalid', { path: step.path, span }, step.name);
+    if (change.name !== step.name) return problem('name-taken', { path: step.path, span }, step.name);
     const trouble = stepTrouble(change, types, { path: step.path, span: change.region });
     if (trouble) return trouble;
     const title = `extract ${change.name} from ${step.path}`;

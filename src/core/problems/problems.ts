@@ -228,6 +228,10 @@ const catalogue = {
     'nothing to do: `<script setup>` stays in the file itself',
   ],
   'part-language': (label: string) => [`${label} keeps template and script in one file`, 'name a .vue file'],
+  'name-taken': (name: string) => [
+    `${name} is the name of something else there`,
+    'give the step another name in the plan',
+  ],
   'name-invalid': (name: string) => [
     `"${name}" is not a name for this`,
     'begin a component with a capital letter, a hook with "use" and a capital, any other function with a small letter',

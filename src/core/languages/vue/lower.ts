@@ -175,14 +175,19 @@ function filtersOpened(shown: Node, known: ReadonlySet<string>): Node {
   });
 }
 
-/** `this.hive` in a template is `hive`. */
+/** `this.hive` in a template is the `hive` of the component, whatever a loop around it calls so. */
 function thisOpened(shown: Node): Node {
   return rewrite(shown, (node) => {
     if (isFunction(node) && node.type !== 'ArrowFunctionExpression') return node;
     if (node.type !== 'MemberExpression' || node.computed || node.object.type !== 'ThisExpression') return undefined;
-    return node.property.type === 'Identifier' ? make.identifier(node.property.name, spanOf(node)) : undefined;
+    return node.property.type === 'Identifier'
+      ? make.identifier(OF_THIS + node.property.name, spanOf(node))
+      : undefined;
   });
 }
+
+/** What stands in front of a name that is reached through `this`, until it is known what it means. */
+const OF_THIS = 'this:';
 
 /** `{ ...$attrs }` is `$attrs`: nobody changes what an instance was given. */
 function copiesOpened(shown: Node): Node {
@@ -202,7 +207,8 @@ function named(given: Node, definition: Definition, body: Body, prefix: string, 
       (member) => !registered.has(member),
     ),
   );
-  const shown = copiesOpened(thisOpened(filtersOpened(given, known)));
+  const opened = copiesOpened(filtersOpened(given, known));
+  const shown = definition.api === 'options' ? thisOpened(opened) : opened;
   const wrapper = make.block([make.returned(shown, spanOf(shown))], spanOf(shown));
   const program = {
     type: 'Program',
@@ -227,6 +233,7 @@ function named(given: Node, definition: Definition, body: Body, prefix: string, 
     if (identifier.type !== 'Identifier') continue;
     const { name } = identifier;
     if (name === definition.propsLocal) holders.add(identifier);
+    if (name.startsWith(OF_THIS)) names.set(identifier, memberOf(name.slice(OF_THIS.length)));
     if (name.startsWith('$') || name.includes(':') || body.visible.has(name)) continue;
     if (models.has(name)) {
       names.set(identifier, definition.models.find((m) => m.name === name)!.local);
