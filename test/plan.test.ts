@@ -63,6 +63,7 @@ describe('propose', () => {
   it('says what is wrong with a goal or a path', () => {
     expect(verkstad('propose', '--goal', 'line=3').stderr).toContain('write lines=N, props=N or both');
     expect(verkstad('propose', 'src/Nothing.tsx').status).toBe(2);
+    expect(verkstad('propose', '--out', 'nowhere/plan.json').stderr).toContain('name a file in a folder that is there');
   });
 });
 

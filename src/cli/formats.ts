@@ -201,6 +201,7 @@ export const proposeFormat = z.object({
     )
     .describe('components that were looked at'),
   unread: z.array(z.string()),
+  notWeighed: z.array(z.string()).describe('files of languages that have no components'),
 });
 export type ProposeDocument = z.infer<typeof proposeFormat>;
 

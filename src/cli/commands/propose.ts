@@ -4,6 +4,7 @@ import { resolve } from 'node:path';
 import { stripVTControlCharacters } from 'node:util';
 import {
   isProblem,
+  languageOf,
   Lines,
   planOf,
   problem,
@@ -31,6 +32,8 @@ export interface ProposeOptions extends CommonOptions {
 interface Found {
   readonly plans: readonly ComponentPlan[];
   readonly unread: readonly Problem[];
+  /** Files of languages that have no components. */
+  readonly plain: readonly string[];
 }
 
 export async function proposeCommand(host: Host, paths: readonly string[], options: ProposeOptions): Promise<number> {
@@ -55,7 +58,8 @@ export async function proposeCommand(host: Host, paths: readonly string[], optio
   const plan = numbered(found.plans);
   const planText = json(planDocument(session, plan));
   keepPlan(session.root, planText);
-  if (options.out !== undefined) writeFileSync(resolve(host.cwd, options.out), planText);
+  const unwritten = options.out === undefined ? undefined : writeOut(host, options.out, planText);
+  if (unwritten) return refuse(unwritten);
   if (session.json) host.out(json(document(session, plan, found)));
   else {
     host.out(text(session, plan, found, paths.length > 0, options.limit));
@@ -68,6 +72,15 @@ export async function proposeCommand(host: Host, paths: readonly string[], optio
   return EXIT.done;
 }
 
+function writeOut(host: Host, path: string, text: string): Problem | undefined {
+  try {
+    writeFileSync(resolve(host.cwd, path), text);
+    return undefined;
+  } catch (error) {
+    return problem('out-failed', { path }, (error as NodeJS.ErrnoException).code ?? String(error));
+  }
+}
+
 /** Components with proposals first, the one that gains most before the others. */
 function numbered(plans: readonly ComponentPlan[]): ComponentPlan[] {
   const gain = (plan: ComponentPlan) => plan.proposals.reduce((sum, p) => sum + p.worth.total, 0);
@@ -77,12 +90,13 @@ function numbered(plans: readonly ComponentPlan[]): ComponentPlan[] {
 function find(session: Session, paths: readonly string[], goal: Goal): Found {
   const plans: ComponentPlan[] = [];
   const unread: Problem[] = [];
+  const plain = paths.filter((path) => !languageOf(path)?.cut);
   for (const path of paths) {
     const found = proposeRegions(session.project, path, goal);
     if (isProblem(found)) unread.push(found);
     else plans.push(...found);
   }
-  return { plans, unread };
+  return { plans, unread, plain };
 }
 
 function goalOf(given: string | undefined): Goal | Problem {
@@ -104,7 +118,7 @@ function planDocument(session: Session, plans: readonly ComponentPlan[]): PlanDo
   };
 }
 
-function document(session: Session, plans: readonly ComponentPlan[], { unread }: Found): ProposeDocument {
+function document(session: Session, plans: readonly ComponentPlan[], { unread, plain }: Found): ProposeDocument {
   let id = 0;
   const proposals = plans.flatMap((plan) => {
     const first = id;
@@ -137,6 +151,7 @@ function document(session: Session, plans: readonly ComponentPlan[], { unread }:
       fine: [...fine],
     })),
     unread: unread.map((p) => p.path),
+    notWeighed: [...plain],
   };
 }
 
@@ -159,7 +174,7 @@ function linesOf(session: Session, { path, region }: RegionProposal): [number, n
 function text(
   session: Session,
   plans: readonly ComponentPlan[],
-  { unread }: Found,
+  { unread, plain }: Found,
   named: boolean,
   limit: number,
 ): string {
@@ -182,7 +197,13 @@ function text(
     out.push(
       `${c.green('✓')} ${rest} ${cut.length ? 'other ' : ''}${rest === 1 ? 'component is' : 'components are'} fine as ${rest === 1 ? 'it is' : 'they are'}`,
     );
-  if (plans.length === 0) out.push('no components here');
+  if (plans.length === 0 && plain.length === 0) out.push('no components here');
+  if (plain.length > 0)
+    out.push(
+      c.dim(
+        `not weighed: ${plain.length === 1 ? plain[0]! : `${plain.length} plain pages`}; \`verkstad extract FILE:FROM-TO --into vue\`, or jsx, cuts there`,
+      ),
+    );
   for (const trouble of unread) out.push(c.dim(`not read: ${trouble.path} ${trouble.message}`));
   return `${out.join('\n').trimEnd()}\n`;
 }

@@ -48,6 +48,7 @@ const catalogue = {
     'run `verkstad propose` to see them',
   ],
   'goal-format': (goal: string) => [`"${goal}" is no goal`, 'write lines=N, props=N or both, as in lines=150,props=8'],
+  'out-failed': (why: string) => [`cannot be written: ${why}`, 'name a file in a folder that is there'],
   'git-failed': (what: string) => [`git: ${what}`, 'put the repository in order, or leave out --commit'],
   'range-format': (range: string) => [`"${range}" is not a range`, 'write FILE:12-30, or FILE:12:5-30:11 with columns'],
   'range-outside': (lines: number) => [
