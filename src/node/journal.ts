@@ -74,7 +74,7 @@ export class Journal {
   write(change: Pick<Change, 'step' | 'files'>, title: string): JournalEntry | Problem {
     const files: { path: string; before: string | null; after: string | null }[] = [];
     for (const file of change.files) {
-      const trouble = this.#placeTrouble(file.path);
+      const trouble = placeTrouble(this.root, file.path);
       if (trouble) return trouble;
       const now = this.#read(file.path);
       const print = now === undefined ? undefined : fingerprint(now);
@@ -109,7 +109,7 @@ export class Journal {
     const expected = new Map<string, string | null>();
     for (const entry of [...going].reverse()) {
       for (const file of entry.files) {
-        const trouble = this.#placeTrouble(file.path);
+        const trouble = placeTrouble(this.root, file.path);
         if (trouble) return trouble;
         const now = expected.has(file.path) ? expected.get(file.path)! : (this.#read(file.path) ?? null);
         if (now !== file.after) return problem('undo-edited', { path: file.path }, file.path);
@@ -161,16 +161,15 @@ export class Journal {
     this.disk.rename(`${at}.new`, at);
     return entry;
   }
+}
 
-  /** Nothing is written outside the root, through a link neither. */
-  #placeTrouble(path: string): Problem | undefined {
-    const outside = () => problem('target-outside', { path }, path);
-    if (path.split('/').includes('..')) return outside();
-    const root = realpathSync(this.root);
-    let at = join(this.root, path);
-    if (existsSync(at) && lstatSync(at).isSymbolicLink()) return outside();
-    while (!existsSync(at)) at = dirname(at);
-    const real = realpathSync(at);
-    return real === root || real.startsWith(root + sep) ? undefined : outside();
-  }
+/** Nothing is written outside the root, through a link neither. */
+export function placeTrouble(root: string, path: string): Problem | undefined {
+  const outside = () => problem('target-outside', { path }, path);
+  if (path.split('/').includes('..')) return outside();
+  let at = join(root, path);
+  if (existsSync(at) && lstatSync(at).isSymbolicLink()) return outside();
+  while (!existsSync(at)) at = dirname(at);
+  const [real, whole] = [realpathSync(at), realpathSync(root)];
+  return real === whole || real.startsWith(whole + sep) ? undefined : outside();
 }

@@ -57,8 +57,8 @@ export async function proposeCommand(host: Host, paths: readonly string[], optio
   const found = find(session, only.paths ?? session.project.sources(), goal);
   const plan = numbered(found.plans);
   const planText = json(planDocument(session, plan));
-  keepPlan(session.root, planText);
-  const unwritten = options.out === undefined ? undefined : writeOut(host, options.out, planText);
+  const unwritten =
+    keepPlan(session.root, planText) ?? (options.out === undefined ? undefined : writeOut(host, options.out, planText));
   if (unwritten) return refuse(unwritten);
   if (session.json) host.out(json(document(session, plan, found)));
   else {

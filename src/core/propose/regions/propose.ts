@@ -57,11 +57,10 @@ export interface ComponentPlan {
 
 type File = SourceFile & { readonly language: Language };
 
+/** Lines that a cut adds to its host beside the use: an import, and what stands around it. */
 const ADDED_LINES = 3;
+/** Tokens that a line less is worth, one after another, until the goal is met. */
 const PRICES = [1, 2, 4, 8, 16];
-
-/** How often the choice is made again with what cutting has shown. */
-const ROUNDS = 12;
 
 /** What a component is called while it is only asked whether it can be cut. */
 const PLACEHOLDER = 'NotYetNamed';
@@ -145,12 +144,12 @@ class Planning {
 
   /** The best set of which every region can be cut. */
   #search(): readonly Choice[] {
-    for (let round = 0; ; round++) {
+    // What a cut really hands over is known only when it is asked; the choice is then made again with that. Every round asks
+    // about a region that was not asked about before, so there is a last one.
+    for (;;) {
       const found = choose(this.component.markup, this);
-      // What a cut really hands over is known only when it is asked; the choice is then made again with that.
       const changed = all(found).filter(({ region }) => this.#settle(region));
-      if (changed.length === 0 || round >= ROUNDS)
-        return found.filter(({ region }) => !this.#refused.has(keyOf(region)));
+      if (changed.length === 0) return found;
     }
   }
 
@@ -177,12 +176,11 @@ class Planning {
     if (parent?.kind === 'element' && this.file.language.readsChildren.has(parent.name)) return false;
     // All that a component shows is no part of it.
     if (this.#isAll(region, above)) return false;
-    const width = this.#width(region) ?? this.#boundary(region).names.length;
-    return this.goal.props === undefined || width <= this.goal.props;
+    return this.goal.props === undefined || this.#width(region) <= this.goal.props;
   }
 
   worth(region: Region, host: Region | undefined): Worth {
-    const { names, moved, statements } = this.#boundary(region);
+    const { moved, statements } = this.#boundary(region);
     const movedTokens = statements.reduce((sum, span) => sum + tokensIn(this.tokens, span), 0);
     const there = this.#boundaries.namesAt(region);
     const own = host && this.#boundary(host);
@@ -190,7 +188,7 @@ class Planning {
       tokens: (tokensIn(this.tokens, region) + movedTokens) * this.#share(region),
       rest: host ? 0 : tokensIn(this.tokens, this.component) - tokensIn(this.tokens, region) - movedTokens,
       namesThere: own ? own.names.length + own.moved.length + there - this.#boundaries.namesAt(host) : there,
-      width: this.#width(region) ?? names.length,
+      width: this.#width(region),
       moved: moved.length,
       hostLines: host ? this.#height(host) : this.#size,
       titled: this.#isTitled(region),
@@ -242,10 +240,10 @@ class Planning {
     return titled;
   }
 
-  /** How many things cross, where the language was asked. */
-  #width(region: Region): number | undefined {
+  /** How many things cross: what the language said, or what the names tell where it was not asked. */
+  #width(region: Region): number {
     const seam = this.#seams.get(keyOf(region));
-    return seam && !isProblem(seam) ? widthOf(seam) : undefined;
+    return seam && !isProblem(seam) ? widthOf(seam) : this.#boundary(region).names.length;
   }
 
   /** What crosses when the language cuts the region, or why it does not. */
@@ -336,9 +334,9 @@ class Planning {
   }
 
   #expected(region: Region): number {
-    const { names, statements } = this.#boundary(region);
+    const { statements } = this.#boundary(region);
     const moved = statements.reduce((lines, span) => lines + this.#height(span), 0);
-    return this.#height(region) + moved - useLines(this.#width(region) ?? names.length);
+    return this.#height(region) + moved - useLines(this.#width(region));
   }
 
   #height({ start, end }: { readonly start: number; readonly end: number }): number {

@@ -136,7 +136,10 @@ class Typing {
     return type && (/^(.*)\[\]$/.exec(type)?.[1] ?? /^(?:Array|ReadonlyArray)<(.*)>$/.exec(type)?.[1]);
   }
 
-  /** `repeated`: what the new file imports already. Imports for the names that the types mention, and exports for those that the host declares. */
+  /**
+   * Imports for the names that the types mention, and exports for those that the host declares. `repeated`: what the
+   * new file imports already.
+   */
   links(
     text: string,
     target: string,
