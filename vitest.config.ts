@@ -1,3 +1,7 @@
+import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
 
-export default defineConfig({ test: { include: ['test/**/*.test.ts'], testTimeout: 120_000 } });
+// The longest tests wait for processes that they start, so every core gets a worker. The time limit only stops what hangs.
+export default defineConfig({
+  test: { include: ['test/**/*.test.ts'], testTimeout: 600_000, maxWorkers: availableParallelism() },
+});

@@ -1,4 +1,4 @@
-/** Regions of generated Vue components; one of each, and every one where ALL_REGIONS is set. */
+/** Regions of generated Vue components. */
 import { cutsEveryRegion } from '../support/every-region.js';
 import { generateVue } from '../support/generate-vue.js';
 import { inOrder } from '../support/react.js';
@@ -10,5 +10,4 @@ cutsEveryRegion({
   make: generateVue,
   html: async (files, props) => inOrder(await renderVue(files, 'Demo.vue', props)),
   errors: compileErrors,
-  sample: 1,
 });

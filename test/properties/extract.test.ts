@@ -1,4 +1,4 @@
-/** Every legal region of generated React components. */
+/** Regions of generated React components. */
 import { createElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server';
 import { cutsEveryRegion } from '../support/every-region.js';
@@ -14,5 +14,4 @@ cutsEveryRegion({
   },
   html: (files, props) => renderToStaticMarkup(createElement(loadModule(files, 'Demo.jsx').default as never, props)),
   errors: () => [],
-  sample: Infinity,
 });

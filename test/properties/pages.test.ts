@@ -10,7 +10,7 @@ import { bodyOutline, bodyText, fragmentOutline } from '../support/pages.js';
 import { renderHtml } from '../support/react.js';
 import { renderVue } from '../support/vue.js';
 
-const PAGES = process.env.ALL_REGIONS === '1' ? 400 : 60;
+const PAGES = process.env.REGIONS === undefined ? 60 : 400;
 
 function rendered(files: FileSet, file: string, name: string): Promise<string> {
   return file.endsWith('.vue') ? renderVue(files, file, {}) : renderHtml(files, { file, export: name, props: {} });
