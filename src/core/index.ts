@@ -34,6 +34,7 @@ export type { Worth } from './propose/repeats/worth.js';
 export { applied, createFile, diffOf, editFile, type Change, type FileChange } from './steps/change.js';
 export type { PropsStyle, Seam, SeamEntry, TypeName, TypeOracle, TypeText } from './steps/cutting.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
+export { inline, usesOf, type InlineChange, type InlineStepRequest, type Use } from './steps/inline.js';
 export { join, part, type JoinChange } from './steps/join.js';
 export { planOf, planTrouble, runStep, Whereabouts, type Plan, type PlanStep } from './steps/plan.js';
 export { unify, type UnifyChange, type UnifyStepRequest } from './steps/unify.js';

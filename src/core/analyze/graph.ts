@@ -107,7 +107,8 @@ function plainTag(tag: string): string {
   return tag.replace(/-/g, '').toLowerCase();
 }
 
-class Linker {
+/** Which component a tag means, across files. */
+export class Linker {
   constructor(
     readonly project: Project,
     readonly files: ReadonlyMap<string, FileSummary>,

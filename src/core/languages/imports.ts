@@ -256,3 +256,59 @@ export function mergedTypeImports(lines: readonly string[], habits: ImportHabits
     return [`import type {${habits.pad}${[...new Set(names.get(source))].join(', ')}${habits.pad}} from ${source}`];
   });
 }
+
+export interface WantedImport {
+  /** As the file writes it. */
+  readonly source: string;
+  /** `default`, `*`, or the exported name. */
+  readonly imported: string;
+  readonly local: string;
+  readonly typeOnly: boolean;
+}
+
+/** `dropped`, and names brought in: into the braces of an import that is there, else by lines behind the others. */
+export function addedImports(
+  scene: Importing,
+  wanted: readonly WantedImport[],
+  habits: ImportHabits & { readonly lineEnd: string },
+  dropped: readonly Edit[],
+): Edit[] {
+  const edits = [...dropped];
+  const lines = new Map<string, WantedImport[]>();
+  for (const entry of wanted) {
+    const last = entry.imported === 'default' || entry.imported === '*' ? undefined : lastNamed(scene, entry);
+    const goes = last && dropped.some((e) => e.start <= last.range[0] && e.end >= last.range[1]);
+    if (last && !goes) edits.push({ start: last.range[1], end: last.range[1], text: `, ${clauseOf(entry)}` });
+    else {
+      const key = `${entry.typeOnly ? 'type ' : ''}${entry.source}`;
+      lines.set(key, [...(lines.get(key) ?? []), entry]);
+    }
+  }
+  const written = [...lines.values()].flatMap((entries) => importsOf(entries, habits));
+  return written.length > 0 ? placedImport(scene, importPlace(scene), edits, written, habits.lineEnd) : edits;
+}
+
+function clauseOf({ imported, local }: WantedImport): string {
+  return imported === local ? local : `${imported} as ${local}`;
+}
+
+/** The last name in braces of an import from the same source. */
+function lastNamed(scene: Importing, { source, typeOnly }: WantedImport): TSESTree.ImportSpecifier | undefined {
+  for (const statement of scene.script.program.body) {
+    if (statement.type !== 'ImportDeclaration' || statement.source.value !== source) continue;
+    if ((statement.importKind === 'type') !== typeOnly) continue;
+    const last = statement.specifiers.at(-1);
+    if (last?.type === 'ImportSpecifier') return last;
+  }
+  return undefined;
+}
+
+function importsOf(entries: readonly WantedImport[], { quote, semi, pad }: ImportHabits): string[] {
+  const { source, typeOnly } = entries[0]!;
+  const line = (clause: string) => `import ${typeOnly ? 'type ' : ''}${clause} from ${quote}${source}${quote}${semi}`;
+  const all = entries.filter((e) => e.imported === '*').map((e) => line(`* as ${e.local}`));
+  const main = entries.filter((e) => e.imported === 'default').map((e) => e.local);
+  const named = entries.filter((e) => e.imported !== '*' && e.imported !== 'default').map(clauseOf);
+  const parts = [...main, ...(named.length > 0 ? [`{${pad}${named.join(', ')}${pad}}`] : [])];
+  return parts.length > 0 ? [...all, line(parts.join(', '))] : all;
+}

@@ -11,6 +11,7 @@ import type { TemplateParser } from './vue/template.js';
 import type { Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import type { CutRequest, Cutting } from '../steps/cutting.js';
+import type { Inlines } from '../steps/inlining.js';
 import type { UnifyRequest, Unifying } from '../steps/unifying.js';
 import type { ProofModule } from '../proof/module.js';
 import type { Span } from '../text/edits.js';
@@ -55,6 +56,8 @@ export interface Language {
   readonly cut?: (request: CutRequest) => Cutting | Problem;
   /** Capability: one component for several places. Absent where `cut` is. */
   readonly unify?: (request: UnifyRequest) => Unifying | Problem;
+  /** Capability: a component put back where it is used. */
+  readonly inlining?: Inlines;
   /** Capability: a file that the type checker cannot read as it is. */
   readonly typed?: (file: SourceFile, ports: Ports) => TypedText | undefined;
   /** Capability: a file that is a page, whose markup can become a component of another language. */

@@ -36,6 +36,39 @@ const catalogue = {
     `is in no language that Verkstad reads (${extension})`,
     'name a .jsx, .tsx, .js, .ts, .vue or .html file',
   ],
+  'component-unknown': (name: string, near: string | undefined) => [
+    `there is no component "${name}"`,
+    near === undefined ? 'see `verkstad tree`' : `did you mean ${near}?`,
+  ],
+  'component-several': (name: string, ids: readonly string[]) => [
+    `there are ${ids.length} components called ${name}`,
+    `name one of them: ${ids.join(', ')}`,
+  ],
+  'inline-language': (label: string) => [
+    `components of ${label} are not put back yet`,
+    'name one in a JSX, TSX or Vue file',
+  ],
+  'inline-component': (name: string, why: string) => [
+    `${name} cannot be put back: ${why}`,
+    'change that first, where it is not needed; or leave the component as it is',
+  ],
+  'inline-use': (name: string, why: string) => [
+    `${name} cannot be written out here: ${why}`,
+    'put the other uses back one by one with --at; this one stays',
+  ],
+  'inline-unused': (name: string) => [
+    `nothing shows ${name}`,
+    'delete it, if nothing outside of the project does either',
+  ],
+  'inline-place': (name: string) => [`${name} is not shown in these lines`, 'give lines that hold a tag of it'],
+  'inline-elsewhere': (name: string) => [
+    `${name} is used otherwise than as a tag`,
+    'put single uses back with --at FILE:LINES; the component stays for the others',
+  ],
+  'inline-shadowed': (name: string) => [
+    `"${name}" means something else at the place of the use`,
+    `rename one of the two, then run again`,
+  ],
   'plan-other-text': () => ['is not the text that the plan was made on', 'make the plan anew: `verkstad propose`'],
   'plan-order': (inner: string, outer: string) => [
     `${inner} stands inside of ${outer}, and comes after it in the plan`,

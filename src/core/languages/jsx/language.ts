@@ -5,6 +5,7 @@ import { ScriptScopes } from '../../script/scopes.js';
 import { walkMarkup, childLists } from '../../markup/walk.js';
 import type { Markup } from '../../markup/model.js';
 import { cut } from './cut/cut.js';
+import { inlining } from './inline/inline.js';
 import { unify } from './unify/unify.js';
 import { JsxMarkup } from './markup.js';
 import { hypertext } from './hypertext.js';
@@ -58,6 +59,7 @@ export const jsx: Language = {
 
   cut,
   unify,
+  inlining,
   hypertext,
 
   prove(file, ports) {

@@ -1,0 +1,402 @@
+/**
+ * Writes the markup of a component in the place of a tag that shows it: what is passed in the place of what is taken,
+ * what it declares in the function around, what it needs of its module beside that.
+ */
+import type { TSESTree } from '@typescript-eslint/types';
+import { isProblem, problem, type Problem } from '../../../problems/problems.js';
+import type { Node } from '../../../script/parser.js';
+import { ScriptScopes, type Scope, type Variable } from '../../../script/scopes.js';
+import { bare, calleeName, isFunction, nodeWithin, spanOf, walk } from '../../../script/walk.js';
+import type { Inlines, InlineRequest, Inlining } from '../../../steps/inlining.js';
+import type { Edit, Span } from '../../../text/edits.js';
+import { indentAt, relocated, relocation, withComments } from '../../../text/layout.js';
+import { applyEdits } from '../../../text/edits.js';
+import { addedImports, droppedImports, wholeLines } from '../../imports.js';
+import { Substitution, Unwritable, type Argument } from '../../substitution.js';
+import { isHookName } from '../bindings.js';
+import { habitsOf } from '../cut/habits.js';
+import { isJsx } from '../markup.js';
+import { parseFile } from '../source.js';
+import { definitionOf, type Definition } from './definition.js';
+import { needsOf } from './needs.js';
+import { fixedIn, inMarkup, passedBy, type Passed, type Place } from './passed.js';
+import { homeOf, type Home } from './home.js';
+import { withoutComponent } from './without.js';
+
+export const inlining: Inlines = {
+  inline(request) {
+    const definition = definitionOf(request.component, request.ports);
+    if (isProblem(definition)) return definition;
+    const script = parseFile(request.file, request.ports);
+    if (isProblem(script)) return script;
+    const at = { path: request.file.path, span: request.use };
+    const use = elementAt(script.program, request.use);
+    if (!use) return problem('inline-use', at, request.component.name, 'it is no plain tag');
+    const place: Place = {
+      path: request.file.path,
+      text: request.file.text,
+      script,
+      scopes: ScriptScopes.of(script),
+      use,
+    };
+    try {
+      return new Writing(request, definition, place).run();
+    } catch (error) {
+      if (!(error instanceof Unwritable)) throw error;
+      return problem('inline-use', at, request.component.name, `it passes ${error.reason}`);
+    }
+  },
+
+  without(component, ports, brought) {
+    const definition = definitionOf(component, ports);
+    return isProblem(definition) ? definition : withoutComponent(definition, component.name, brought);
+  },
+};
+
+function elementAt(program: Node, span: Span): TSESTree.JSXElement | undefined {
+  let found: TSESTree.JSXElement | undefined;
+  walk(program, (node) => {
+    if (node.range[0] > span.start || node.range[1] < span.end) return false;
+    if (node.type === 'JSXElement' && node.range[0] === span.start && node.range[1] === span.end) found = node;
+    return undefined;
+  });
+  return found;
+}
+
+class Writing {
+  readonly #home: Home | undefined;
+  readonly #indent: string;
+  readonly #taken: Set<string>;
+
+  constructor(
+    readonly request: InlineRequest,
+    readonly definition: Definition,
+    readonly place: Place,
+  ) {
+    this.#home = homeOf(place);
+    const unit = this.#home?.concise && definition.statements.length > 0 ? indentUnit(place) : '';
+    this.#indent = indentAt(place.text, place.use.range[0]) + unit;
+    this.#taken = namesAround(place);
+  }
+
+  run(): Inlining | Problem {
+    const { request, definition, place } = this;
+    const habits = habitsOf(place.path, place.text, place.script.program);
+    const trouble = this.#homeTrouble();
+    if (trouble) return trouble;
+    const from = indentAt(definition.text, definition.shown.range[0]);
+    const parens = this.#needsParens() ? habits.indent : '';
+    const indentFor = (offset: number) => {
+      const own = indentAt(definition.text, offset);
+      const isStatement = definition.statements.some((s) => s.range[0] <= offset && s.range[1] >= offset);
+      const base = isStatement ? (this.#home?.indent ?? '') : this.#indent + parens;
+      const start = isStatement ? indentAt(definition.text, definition.statements[0]!.range[0]) : from;
+      return base + (own.startsWith(start) ? own.slice(start.length) : '');
+    };
+    const passed = passedBy(place, indentFor);
+    this.#checkContent(passed);
+    const kept = [spanOf(definition.shown), ...definition.statements.map(spanOf), ...defaultsOf(definition, passed)];
+    const needs = needsOf(request, definition, place, kept, (name) => this.#free(name));
+    if (isProblem(needs)) return needs;
+    const renamed = new Map([...needs.renamed, ...this.#clashes(passed)]);
+    const substitution = new Substitution(
+      definition.text,
+      definition.scopes,
+      (node) => this.#argument(node, passed),
+      renamed,
+      inMarkup(definition),
+    );
+    const shown = this.#shown(substitution, passed);
+    const statements = definition.statements.map((s) => this.#statement(s, substitution));
+    const edits = this.#placed(shown, statements, habits.semi, habits.lineEnd);
+    const before = place.script.program.body.find((s) => nodeWithin(place.use, spanOf(s)))!;
+    const start = withComments(place.text, spanOf(before)).start;
+    const declared = needs.declarations.map((text) => text + habits.lineEnd + habits.lineEnd).join('');
+    const scene = { ...place, request };
+    return {
+      edits: [
+        ...edits,
+        ...(declared ? [{ start, end: start, text: declared }] : []),
+        ...addedImports(scene, needs.imports, habits, droppedImports(scene, [spanOf(place.use)])),
+      ],
+      ownEdits: needs.ownEdits,
+      brought: needs.brought,
+      notes: [...renamed]
+        .filter(([v, to]) => !definition.scopes.isImport(v) && v.name !== to)
+        .map(([v, to]) => `${v.name} of ${request.component.name} is called ${to} now`),
+    };
+  }
+
+  /** Content between the tags that the component never shows would be lost, with all that it loads and does. */
+  #checkContent(passed: Passed): void {
+    const takes = new Set([...this.definition.props.values()].map((p) => p.name));
+    if (passed.values.has('children') && !takes.has('children') && !this.definition.whole)
+      throw new Unwritable('content that the component does not show', this.place.use);
+  }
+
+  #homeTrouble(): Problem | undefined {
+    const { definition, request } = this;
+    if (definition.statements.length === 0) return undefined;
+    const at = { path: request.file.path, span: request.use };
+    const home = this.#home;
+    const refuse = (why: string) => problem('inline-use', at, request.component.name, why);
+    if (!home) return refuse('it declares something, and no function stands around the use');
+    const hook = definition.statements.some((s) => callsHook(s));
+    if (hook && !home.isComponent) return refuse('it keeps a state, which every turn of the loop has for itself');
+    if (hook && home.under !== undefined) return refuse(`it keeps a state, and is shown under ${home.under}`);
+    if (hook && home.early) return refuse('it keeps a state, and the component around it returns before that');
+    const isFunctions = definition.statements.every((s) => isHandler(s));
+    if (home.under !== undefined && !isFunctions)
+      return refuse(`it works something out, and is shown under ${home.under}`);
+    return undefined;
+  }
+
+  #argument(node: Node, { values }: Passed): Argument | undefined {
+    const { definition } = this;
+    const { scopes, props, whole } = definition;
+    const absent = (fallback: Node | undefined): Argument =>
+      fallback ? asArgument(fallback, definition) : { kind: 'constant', value: undefined };
+    if (
+      node.type === 'MemberExpression' &&
+      node.object.type === 'Identifier' &&
+      whole &&
+      scopes.variableOf(node.object) === whole
+    ) {
+      const name = (node.property as TSESTree.Identifier).name;
+      return values.get(name) ?? absent(undefined);
+    }
+    if (node.type !== 'Identifier' && node.type !== 'JSXIdentifier') return undefined;
+    const variable = scopes.referenceOf(node)?.resolved;
+    const prop = variable ? props.get(variable) : undefined;
+    if (!prop) return undefined;
+    const value = values.get(prop.name);
+    if (value && prop.default && value.kind === 'code' && !isGiven(value.node))
+      throw new Unwritable(`a value for ${prop.name} that can be missing`, node);
+    return value && !(value.kind === 'constant' && value.value === undefined && prop.default)
+      ? value
+      : absent(prop.default);
+  }
+
+  /** Names that the component declares and that the host has already, or that would catch a name in what is passed. */
+  #clashes(passed: Passed): Map<Variable, string> {
+    const { definition } = this;
+    const { scopes, fn, statements } = definition;
+    const clashing = new Set<Variable>();
+    for (const variable of declaredIn(definition)) {
+      const isOuter = statements.some((s) => variable.identifiers.some((id) => nodeWithin(id, spanOf(s))));
+      if (isOuter && variable.scope.block === fn && this.#taken.has(variable.name)) clashing.add(variable);
+    }
+    for (const { identifier } of scopes.within(spanOf(fn.body))) {
+      const member = scopes.parentOf(identifier);
+      const argument = this.#argument(identifier, passed) ?? (member && this.#argument(member, passed));
+      if (argument?.kind !== 'code') continue;
+      const free = argument.scopes.within(spanOf(argument.node)).map((r) => (r.identifier as { name?: unknown }).name);
+      for (
+        let scope: Scope | null = scopes.scopeAt(spanOf(identifier));
+        scope && scope.block !== fn;
+        scope = scope.upper
+      )
+        for (const variable of scope.variables)
+          if (variable.defs.length > 0 && free.includes(variable.name)) clashing.add(variable);
+    }
+    return new Map([...clashing].map((variable) => [variable, this.#free(variable.name)]));
+  }
+
+  #free(name: string): string {
+    const own = this.request.component.name;
+    const longer = own[0]!.toLowerCase() + own.slice(1) + name[0]!.toUpperCase() + name.slice(1);
+    const inside = new Set(declaredIn(this.definition).map((v) => v.name));
+    for (let i = 1; ; i++) {
+      const candidate = i === 1 ? longer : `${longer}${i}`;
+      if (this.#taken.has(candidate) || inside.has(candidate)) continue;
+      this.#taken.add(candidate);
+      return candidate;
+    }
+  }
+
+  #statement(statement: Node, substitution: Substitution): string {
+    const { definition } = this;
+    const span = withComments(definition.text, spanOf(statement));
+    const indent = this.#home!.indent;
+    const before = definition.statements[definition.statements.indexOf(statement) - 1];
+    const apart = before && /\n[ \t]*\r?\n/.test(definition.text.slice(before.range[1], span.start));
+    return (
+      (apart ? '\n' : '') +
+      indent +
+      relocated(definition.text, span, indent, substitution.edits(statement), fixedIn(statement))
+    );
+  }
+
+  /** Whether what is shown stands where an expression stands, over several lines. */
+  #needsParens(): boolean {
+    const { place, definition } = this;
+    const parent = place.scopes.parentOf(place.use);
+    if (!parent || isJsx(parent)) return false;
+    const inParens = /\(\s*$/.test(place.text.slice(0, place.use.range[0]));
+    return !inParens && /\n/.test(definition.text.slice(...definition.shown.range));
+  }
+
+  /** The markup of the component as it stands in the place of the use. */
+  #shown(substitution: Substitution, { key }: Passed): string {
+    const { definition, place } = this;
+    const parent = place.scopes.parentOf(place.use)!;
+    const among = isJsx(parent);
+    const parens = this.#needsParens();
+    const indent = this.#indent + (parens ? indentUnit(place) : '');
+    const settled = substitution.settle(definition.shown);
+    if (settled.kind === 'argument') {
+      const { argument } = settled;
+      if (key) throw new Unwritable('a key to something that is no element', key);
+      if (argument.kind === 'constant')
+        return among
+          ? typeof argument.value === 'string'
+            ? `{${JSON.stringify(argument.value)}}`
+            : ''
+          : argument.value === undefined
+            ? 'null'
+            : JSON.stringify(argument.value);
+      if (among)
+        return (
+          argument.content?.(definition.shown.range[0]) ??
+          (isJsx(bare(argument.node))
+            ? argument.write(definition.shown.range[0])
+            : `{${argument.write(definition.shown.range[0])}}`)
+        );
+      return argument.write(definition.shown.range[0]);
+    }
+    const root = bare(settled.node);
+    const write = (span: Span, edits: readonly Edit[]) =>
+      relocated(definition.text, span, indent, edits, fixedIn(root), indentAt(definition.text, root.range[0]));
+    const edits = substitution.edits(root);
+    if (key) {
+      if (
+        root.type !== 'JSXElement' ||
+        root.openingElement.attributes.some((a) => a.type === 'JSXAttribute' && a.name.name === 'key')
+      )
+        throw new Unwritable('a key to something that is no element', key);
+      const at = root.openingElement.name.range[1];
+      edits.push({ start: at, end: at, text: ` ${place.text.slice(...key.range)}` });
+    }
+    if (root.type === 'JSXFragment' && among) {
+      const first = root.openingFragment.range[1];
+      const last = root.closingFragment.range[0];
+      const inside = definition.text.slice(first, last);
+      // White space without a line end in it is shown.
+      const start = first + /^\s*\n\s*|/.exec(inside)![0].length;
+      const end = last - /\s*\n\s*$|$/.exec(inside)![0].length;
+      return relocated(definition.text, { start, end }, indent, edits, fixedIn(root), indentAt(definition.text, start));
+    }
+    const text = write(spanOf(root), edits);
+    if (isJsx(root)) return parens ? `(\n${indent}${text}\n${this.#indent})` : text;
+    const isNothing = root.type === 'Literal' && root.value === null;
+    if (among) return isNothing ? '' : `{${text}}`;
+    return isFunction(parent) || parent.type === 'ReturnStatement' || isNothing ? text : `(${text})`;
+  }
+
+  /** The use replaced, the statements put before it. */
+  #placed(shown: string, statements: readonly string[], semi: string, nl: string): Edit[] {
+    const { place } = this;
+    const parent = place.scopes.parentOf(place.use)!;
+    const inBraces =
+      parent.type === 'JSXExpressionContainer' &&
+      parent.expression === place.use &&
+      isJsx(place.scopes.parentOf(parent)!);
+    const use = spanOf(inBraces ? parent : place.use);
+    const edit: Edit =
+      shown === '' && isJsx(parent)
+        ? wholeLines(place.text, use)
+        : { ...use, text: inBraces && !shown.startsWith('<') ? `{${shown}}` : shown };
+    const home = this.#home;
+    if (statements.length === 0 || !home) return [edit];
+    const block = statements.join(nl);
+    if (!home.concise) {
+      const before = home.before?.range[1];
+      if (before !== undefined) return [edit, { start: before, end: before, text: nl + block }];
+      const at = withComments(place.text, spanOf(home.statement)).start;
+      return [edit, { start: at, end: at, text: `${block.slice(home.indent.length)}${nl}${nl}${home.indent}` }];
+    }
+    const body = home.body;
+    const unit = indentUnit(place);
+    const outer = home.indent.slice(0, home.indent.length - unit.length);
+    const text = applyEdits(
+      place.text.slice(body.start, body.end),
+      relocation(place.text, body, home.indent, [edit], fixedIn(home.fn), outer),
+    );
+    return [{ ...body, text: `{${nl}${block}${nl}${nl}${home.indent}return ${text}${semi || ';'}${nl}${outer}}` }];
+  }
+}
+
+function indentUnit(place: Place): string {
+  return habitsOf(place.path, place.text, place.script.program).indent;
+}
+
+function asArgument(node: Node, definition: Definition): Argument {
+  const inner = bare(node);
+  if (inner.type === 'Literal' && (typeof inner.value === 'string' || typeof inner.value === 'boolean'))
+    return { kind: 'constant', value: inner.value };
+  const text = definition.text.slice(...node.range);
+  return { kind: 'code', node, scopes: definition.scopes, source: definition.text, write: () => text };
+}
+
+/** Whether an expression surely comes to something. */
+function isGiven(node: Node): boolean {
+  const inner = bare(node);
+  return (
+    isFunction(inner) ||
+    ['Literal', 'TemplateLiteral', 'ObjectExpression', 'ArrayExpression', 'JSXElement', 'JSXFragment'].includes(
+      inner.type,
+    )
+  );
+}
+
+/** Defaults of what the use does not pass. */
+function defaultsOf({ props }: Definition, { values }: Passed): Span[] {
+  return [...props.values()].flatMap((p) => (p.default && !values.has(p.name) ? [spanOf(p.default)] : []));
+}
+
+/** What the component declares, parameters of its own left out. */
+function declaredIn({ scopes, fn, props, whole }: Definition): Variable[] {
+  const found = new Set<Variable>();
+  for (const { resolved } of scopes.within(spanOf(fn)))
+    if (
+      resolved &&
+      resolved.identifiers.some((id) => nodeWithin(id, spanOf(fn.body))) &&
+      !props.has(resolved) &&
+      resolved !== whole
+    )
+      found.add(resolved);
+  walk(fn.body, (node) => {
+    const variable = node.type === 'Identifier' ? scopes.variableOf(node) : undefined;
+    if (variable && variable.identifiers.includes(node as never) && !props.has(variable)) found.add(variable);
+    return undefined;
+  });
+  return [...found];
+}
+
+/** Every name in the statement around the use, and every name of the module. */
+function namesAround({ script, scopes, use }: Place): Set<string> {
+  const statement = script.program.body.find((s) => nodeWithin(use, spanOf(s)))!;
+  const names = new Set(scopes.moduleScope.variables.filter((v) => v.defs.length > 0).map((v) => v.name));
+  walk(statement, (node) => {
+    if (node.type === 'Identifier' || node.type === 'JSXIdentifier') names.add(node.name);
+    return undefined;
+  });
+  return names;
+}
+
+function callsHook(statement: Node): boolean {
+  let found = false;
+  walk(statement, (node) => {
+    if (isFunction(node)) return false;
+    if (node.type === 'CallExpression' && isHookName(calleeName(node))) found = true;
+    return undefined;
+  });
+  return found;
+}
+
+function isHandler(statement: Node): boolean {
+  if (statement.type === 'FunctionDeclaration') return true;
+  return (
+    statement.type === 'VariableDeclaration' && statement.declarations.every((d) => d.init && isFunction(bare(d.init)))
+  );
+}

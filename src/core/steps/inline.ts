@@ -1,0 +1,312 @@
+/** The step that puts a component back: its markup in the place of every tag that shows it, or of one. */
+import { Linker } from '../analyze/graph.js';
+import { summarizeFile, type FileSummary } from '../analyze/summary.js';
+import { OverlayFiles } from '../files/files.js';
+import type { SourceFile } from '../languages/language.js';
+import type { ComponentModel } from '../markup/model.js';
+import { walkMarkup } from '../markup/walk.js';
+import { didYouMean, isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
+import { Project } from '../project/project.js';
+import { proveFiles, unresolvedNames } from '../proof/files.js';
+import type { ProofResult } from '../proof/prove.js';
+import { ScriptScopes } from '../script/scopes.js';
+import { applyEdits, composeEdits, type Edit, type Span } from '../text/edits.js';
+import { deleteFile, editFile, type Change } from './change.js';
+import type { Seam } from './cutting.js';
+import type { Inlines, Putting } from './inlining.js';
+
+export interface InlineStepRequest {
+  /** A name, or `path#Name` where several have it. */
+  readonly component: string;
+  /** The one use that is meant; the component stays then, for others. */
+  readonly at?: { readonly path: string; readonly range: Span };
+}
+
+export interface Use {
+  readonly path: string;
+  readonly span: Span;
+}
+
+export interface InlineChange extends Change {
+  readonly step: 'inline';
+  readonly name: string;
+  /** Where the component was declared. */
+  readonly path: string;
+  readonly target: string;
+  /** Where it was shown. */
+  readonly uses: readonly Use[];
+  /** Whether the component is gone. */
+  readonly gone: boolean;
+  /** What crossed its boundary. */
+  readonly seam: Seam;
+  readonly proof: ProofResult;
+}
+
+/** The change, proven or not (see `proof`), or why there can be none. */
+export function inline(project: Project, request: InlineStepRequest): InlineChange | Problem {
+  const found = findComponent(project, request.component);
+  if (isProblem(found)) return found;
+  return withinDepth(found.path, () => new Inline(project, found, request).run());
+}
+
+interface Found {
+  readonly id: string;
+  readonly path: string;
+  readonly component: ComponentModel;
+}
+
+function findComponent(project: Project, asked: string): Found | Problem {
+  const all = project.sources().flatMap((path): Found[] => {
+    const model = project.model(path);
+    if (isProblem(model)) return [];
+    const shown = model.components.filter((c) => c.kind === 'function' || c.kind === 'class');
+    return shown.map((component) => ({ id: `${path}#${component.name}`, path, component }));
+  });
+  const named = all.filter((c) => c.component.name === asked || c.id === asked);
+  if (named.length === 1) return named[0]!;
+  if (named.length > 1)
+    return problem(
+      'component-several',
+      { path: asked },
+      asked,
+      named.map((c) => c.id),
+    );
+  return problem(
+    'component-unknown',
+    { path: asked },
+    asked,
+    didYouMean(
+      asked,
+      all.map((c) => c.component.name),
+    ),
+  );
+}
+
+class Inline {
+  #project: Project;
+  /** Edits by path, from the text of the first project. */
+  readonly #edits = new Map<string, readonly Edit[]>();
+  readonly #brought = new Set<string>();
+  readonly #notes = new Set<string>();
+
+  constructor(
+    readonly project: Project,
+    readonly found: Found,
+    readonly request: InlineStepRequest,
+  ) {
+    this.#project = project;
+  }
+
+  run(): InlineChange | Problem {
+    const { project, found, request } = this;
+    const { name } = found.component;
+    const file = project.source(found.path);
+    if (isProblem(file)) return file;
+    const { inlining, label } = file.language;
+    if (!inlining) return problem('inline-language', { path: found.path }, label);
+    const whole = usesOf(project, found);
+    if (whole.length === 0) return problem('inline-unused', place(found), name);
+    const one = request.at && whole.find((u) => u.path === request.at!.path && meets(u.span, request.at!.range));
+    if (request.at && !one) return problem('inline-place', { path: request.at.path, span: request.at.range }, name);
+    const elsewhere = one ? undefined : otherUse(project, found);
+    if (elsewhere) return problem('inline-elsewhere', elsewhere, name);
+    const hosts = new Set(whole.map((u) => u.path));
+    const brings = !one && hosts.size === 1 && !hosts.has(found.path) && !isShared(project, found);
+
+    // From the last one to the first: a use inside of another one's content comes before it.
+    const trouble = one ? this.#put(inlining, one, false) : this.#putAll(inlining, brings);
+    if (trouble) return trouble;
+    const component = this.#component();
+    const left = one || !component ? undefined : inlining.without(component, project.ports, this.#brought);
+    if (isProblem(left)) return left;
+    if (left && left !== 'nothing') this.#edit(found.path, left);
+    return this.#change(one ? [one] : whole, left === 'nothing', !one);
+  }
+
+  #putAll(inlining: Inlines, brings: boolean): Problem | undefined {
+    for (let uses = usesOf(this.#project, this.found); uses.length > 0;) {
+      const trouble = this.#put(inlining, uses.at(-1)!, brings);
+      if (trouble) return trouble;
+      const next = usesOf(this.#project, this.found);
+      // A component that shows itself would never come to an end.
+      if (next.length >= uses.length)
+        return problem('inline-component', place(this.found), this.found.component.name, 'it shows itself');
+      uses = next;
+    }
+    return undefined;
+  }
+
+  #put(inlining: Inlines, { path, span }: Use, brings: boolean): Problem | undefined {
+    const project = this.#project;
+    const file = project.source(path);
+    const component = this.#component();
+    if (isProblem(file)) return file;
+    if (file.language.inlining !== inlining || !component)
+      return problem('inline-use', { path, span }, this.found.component.name, 'it stands in another language');
+    const { ports } = project;
+    const put = inlining.inline({ project, ports, component, file, use: span, brings, brought: this.#brought });
+    if (isProblem(put)) return put;
+    for (const name of put.brought) this.#brought.add(name);
+    for (const note of put.notes) this.#notes.add(note);
+    this.#edit(path, put.edits);
+    if (put.ownEdits.length > 0) this.#edit(component.file.path, put.ownEdits);
+    return undefined;
+  }
+
+  /** The component as it stands now. */
+  #component(): Putting | undefined {
+    const { path, component } = this.found;
+    const file = this.#project.source(path);
+    const model = this.#project.model(path);
+    if (isProblem(file) || isProblem(model)) return undefined;
+    const now = model.components.find((c) => c.name === component.name);
+    return now && { file: file as SourceFile, name: now.name, span: { start: now.start, end: now.end } };
+  }
+
+  #edit(path: string, edits: readonly Edit[]): void {
+    const text = this.#text(this.project, path);
+    this.#edits.set(path, composeEdits(text, this.#edits.get(path) ?? [], edits));
+    const over = new Map([...this.#edits].map(([p, list]) => [p, applyEdits(this.#text(this.project, p), list)]));
+    this.#project = new Project(new OverlayFiles(this.project.files, over), this.project.ports);
+  }
+
+  #text(project: Project, path: string): string {
+    const file = project.source(path);
+    return isProblem(file) ? '' : file.text;
+  }
+
+  #change(uses: readonly Use[], deletes: boolean, gone: boolean): InlineChange | Problem {
+    const { project, found } = this;
+    const files = [...this.#edits]
+      .filter(([path]) => !deletes || path !== found.path)
+      .map(([path, edits]) => editFile(path, this.#text(project, path), edits));
+    if (deletes) files.push(deleteFile(found.path, this.#text(project, found.path)));
+    const after = new Project(
+      new OverlayFiles(project.files, new Map(files.map((f) => [f.path, f.text]))),
+      project.ports,
+    );
+    // Files of other uses are read for what the component is there.
+    const paths = [...new Set([...files.map((f) => f.path), found.path])];
+    // Putting back is cutting out, seen from the other side.
+    const proof = turned(proveFiles(after, project, paths));
+    if (proof.answer === 'same') {
+      const lost = unresolvedNames(project, after, paths);
+      if (lost.length > 0) return problem('names-unresolved', place(found), lost.join(', '));
+    }
+    const { component } = found;
+    return {
+      step: 'inline',
+      files,
+      name: component.name,
+      path: found.path,
+      target: [...new Set(uses.map((u) => u.path))].join(', '),
+      uses,
+      gone,
+      seam: {
+        props: component.props
+          .filter((p) => !/^on[A-Z]/.test(p.name))
+          .map(({ name, type }) => ({ name, ...(type === undefined ? {} : { type }) })),
+        events: component.props
+          .filter((p) => /^on[A-Z]/.test(p.name))
+          .map(({ name, type }) => ({ name, ...(type === undefined ? {} : { type }) })),
+        slots: [],
+      },
+      proof,
+      notes: [...this.#notes],
+    };
+  }
+}
+
+function place({ path, component }: Found): { path: string; span: Span } {
+  return { path, span: { start: component.start, end: component.end } };
+}
+
+function meets(a: Span, b: Span): boolean {
+  return a.start < b.end && b.start < a.end;
+}
+
+function turned(proof: ProofResult): ProofResult {
+  if (proof.answer === 'same') return proof;
+  const { answer, detail, before, after } = proof;
+  return { answer, detail, ...(after ? { before: after } : {}), ...(before ? { after: before } : {}) };
+}
+
+/** Every tag that shows the component, in text order within each file. */
+export function usesOf(project: Project, { id }: { readonly id: string }): Use[] {
+  const { summaries, linker } = linked(project);
+  const uses: Use[] = [];
+  for (const [path, summary] of summaries) {
+    if (!summary.components.some((c) => c.tags.length > 0) && summary.mounts.length === 0) continue;
+    const model = project.model(path);
+    if (isProblem(model)) continue;
+    const roots = [...model.components.flatMap((c) => c.markup), ...model.mounts];
+    const seen = new Set<number>();
+    walkMarkup(roots, (node) => {
+      if (node.kind !== 'element' || seen.has(node.start)) return;
+      if (linker.componentFor(summary, node.name) !== id) return;
+      seen.add(node.start);
+      uses.push({ path, span: { start: node.start, end: node.end } });
+    });
+  }
+  return uses.sort((a, b) => (a.path === b.path ? a.span.start - b.span.start : a.path < b.path ? -1 : 1));
+}
+
+interface Links {
+  readonly summaries: ReadonlyMap<string, FileSummary>;
+  readonly linker: Linker;
+}
+
+const known = new WeakMap<Project, Links>();
+
+function linked(project: Project): Links {
+  let links = known.get(project);
+  if (!links) {
+    const summaries = new Map(project.sources().map((path) => [path, summarizeFile(project, path)]));
+    known.set(project, (links = { summaries, linker: new Linker(project, summaries) }));
+  }
+  return links;
+}
+
+/** A place where the component is a value, or is given on to others. */
+function otherUse(project: Project, found: Found): { path: string; span?: Span } | undefined {
+  const { summaries, linker } = linked(project);
+  for (const [path, summary] of summaries) {
+    const isIt = (name: string) => linker.componentFor(summary, name) === found.id;
+    const given = summary.exports.find(
+      (e) =>
+        path !== found.path && (e.source === undefined ? isIt(e.local) : reaches(project, path, e.source, found.path)),
+    );
+    if (given) return { path };
+    const names = path === found.path ? [found.component.name] : summary.imports.map((i) => i.local).filter(isIt);
+    const model = names.length > 0 ? project.model(path) : undefined;
+    if (!model || isProblem(model)) continue;
+    for (const script of model.scripts) {
+      const scopes = ScriptScopes.of(script);
+      for (const name of names)
+        for (const { identifier, init } of scopes.moduleScope.set.get(name)?.references ?? []) {
+          const parent = scopes.parentOf(identifier);
+          if (init || !parent || identifier.type === 'JSXIdentifier' || /^Export/.test(parent.type)) continue;
+          if (parent.type === 'MemberExpression' && scopes.parentOf(parent)?.type === 'AssignmentExpression') continue;
+          if (path.endsWith('.vue') && parent.type === 'Property') continue;
+          return { path, span: { start: identifier.range[0], end: identifier.range[1] } };
+        }
+    }
+  }
+  return undefined;
+}
+
+function reaches(project: Project, from: string, source: string, path: string): boolean {
+  const target = project.resolver.resolve(from, source);
+  return target.kind === 'file' && target.path === path;
+}
+
+/** Whether other files take something else from the component's file. */
+function isShared(project: Project, found: Found): boolean {
+  const { summaries, linker } = linked(project);
+  return [...summaries].some(
+    ([path, summary]) =>
+      summary.imports.some(
+        (i) => reaches(project, path, i.source, found.path) && linker.componentFor(summary, i.local) !== found.id,
+      ) || summary.loads.some((source) => reaches(project, path, source, found.path)),
+  );
+}
