@@ -7,10 +7,24 @@ import type { UnifyOptions } from './commands/unify.js';
 import type { ApplyOptions } from './commands/apply.js';
 import type { ProposeOptions } from './commands/propose.js';
 import type { ExtractOptions } from './commands/extract.js';
+import type { InlineOptions } from './commands/inline.js';
 import type { StepOptions } from './ending.js';
 import { didYouMean } from '../core/problems/problems.js';
 
-const COMMANDS = ['survey', 'tree', 'repeats', 'propose', 'apply', 'extract', 'unify', 'frame', 'join', 'part', 'undo'];
+const COMMANDS = [
+  'survey',
+  'tree',
+  'repeats',
+  'propose',
+  'apply',
+  'extract',
+  'inline',
+  'unify',
+  'frame',
+  'join',
+  'part',
+  'undo',
+];
 
 export async function run(argv: readonly string[], host: Host): Promise<number> {
   let code: number = EXIT.done;
@@ -125,6 +139,17 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
       code = await extractCommand(host, range, options);
     });
 
+  common(program.command('inline').argument('<name>', 'a component; path#Name where several have the name'))
+    .description('put a component back in the place of its tags, proven')
+    .option('--at <file:lines>', 'only the tag in these lines; the component stays for the others')
+    .option('--dry-run', 'write nothing; the unified diff on stdout')
+    .option('--unproven', 'write even what cannot be proven, and say so')
+    .option('--no-types', 'leave out the type checker')
+    .action(async (name: string, options: InlineOptions) => {
+      const { inlineCommand } = await import('./commands/inline.js');
+      code = await inlineCommand(host, name, options);
+    });
+
   const merging = (step: 'unify' | 'frame', about: string): Command =>
     common(
       program
@@ -231,6 +256,7 @@ function explain(text: string, argv: readonly string[], host: Host): string {
         '--only',
         '--as-list',
         '--into',
+        '--at',
         '--goal',
         '--out',
         '--commit',

@@ -274,17 +274,14 @@ export function addedImports(
   dropped: readonly Edit[],
 ): Edit[] {
   const edits = [...dropped];
-  const lines = new Map<string, WantedImport[]>();
+  const lines: WantedImport[] = [];
   for (const entry of wanted) {
     const last = entry.imported === 'default' || entry.imported === '*' ? undefined : lastNamed(scene, entry);
     const goes = last && dropped.some((e) => e.start <= last.range[0] && e.end >= last.range[1]);
     if (last && !goes) edits.push({ start: last.range[1], end: last.range[1], text: `, ${clauseOf(entry)}` });
-    else {
-      const key = `${entry.typeOnly ? 'type ' : ''}${entry.source}`;
-      lines.set(key, [...(lines.get(key) ?? []), entry]);
-    }
+    else lines.push(entry);
   }
-  const written = [...lines.values()].flatMap((entries) => importsOf(entries, habits));
+  const written = importsOf(lines, habits);
   return written.length > 0 ? placedImport(scene, importPlace(scene), edits, written, habits.lineEnd) : edits;
 }
 
@@ -303,12 +300,20 @@ function lastNamed(scene: Importing, { source, typeOnly }: WantedImport): TSESTr
   return undefined;
 }
 
-function importsOf(entries: readonly WantedImport[], { quote, semi, pad }: ImportHabits): string[] {
-  const { source, typeOnly } = entries[0]!;
-  const line = (clause: string) => `import ${typeOnly ? 'type ' : ''}${clause} from ${quote}${source}${quote}${semi}`;
-  const all = entries.filter((e) => e.imported === '*').map((e) => line(`* as ${e.local}`));
-  const main = entries.filter((e) => e.imported === 'default').map((e) => e.local);
-  const named = entries.filter((e) => e.imported !== '*' && e.imported !== 'default').map(clauseOf);
-  const parts = [...main, ...(named.length > 0 ? [`{${pad}${named.join(', ')}${pad}}`] : [])];
-  return parts.length > 0 ? [...all, line(parts.join(', '))] : all;
+/** Import lines, one for each source. */
+export function importsOf(wanted: readonly WantedImport[], { quote, semi, pad }: ImportHabits): string[] {
+  const groups = new Map<string, WantedImport[]>();
+  for (const entry of wanted) {
+    const key = `${entry.typeOnly ? 'type ' : ''}${entry.source}`;
+    groups.set(key, [...(groups.get(key) ?? []), entry]);
+  }
+  return [...groups.values()].flatMap((entries) => {
+    const { source, typeOnly } = entries[0]!;
+    const line = (clause: string) => `import ${typeOnly ? 'type ' : ''}${clause} from ${quote}${source}${quote}${semi}`;
+    const all = entries.filter((e) => e.imported === '*').map((e) => line(`* as ${e.local}`));
+    const main = entries.filter((e) => e.imported === 'default').map((e) => e.local);
+    const named = entries.filter((e) => e.imported !== '*' && e.imported !== 'default').map(clauseOf);
+    const parts = [...main, ...(named.length > 0 ? [`{${pad}${named.join(', ')}${pad}}`] : [])];
+    return parts.length > 0 ? [...all, line(parts.join(', '))] : all;
+  });
 }

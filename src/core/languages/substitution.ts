@@ -179,7 +179,7 @@ export class Substitution {
   #template(node: TSESTree.TemplateLiteral): Edit[] {
     const words = node.expressions.map((e) => this.#word(e));
     if (words.length > 0 && words.every((w) => w !== undefined)) {
-      const value = node.quasis.map((q, i) => q.value.cooked + (words[i] ?? '')).join('');
+      const value = node.quasis.map((q, i) => (q.value.cooked ?? '') + (words[i] ?? '')).join('');
       return [{ ...spanOf(node), text: quoted(value) }];
     }
     return node.expressions.flatMap((expression, i): Edit[] => {
@@ -230,8 +230,16 @@ export class Substitution {
     const only = fn.body.body.length === 1 ? fn.body.body[0]! : undefined;
     if (only?.type === 'ExpressionStatement' && !fn.async) {
       if (isWhole || parent?.type === 'ExpressionStatement')
-        return [{ ...spanOf(call), text: isWhole ? inside.textOf(fn.body) : inside.textOf(only.expression) }];
+        return [
+          {
+            ...spanOf(call),
+            text: isWhole && !('native' in parent) ? inside.textOf(fn.body) : inside.textOf(only.expression),
+          },
+        ];
     }
+    // A handler in a template is statements without braces.
+    if (isWhole && 'native' in parent && !fn.async)
+      return [{ ...spanOf(call), text: fn.body.body.map((s) => inside.textOf(s).replace(/;$/, '')).join('; ') }];
     if (!isWhole || fn.async) throw new Unwritable('a function with statements', call);
     return [{ ...spanOf(call), text: inside.textOf(fn.body) }];
   }

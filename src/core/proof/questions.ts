@@ -56,7 +56,9 @@ export function nameAt(code: Code): string {
 
 /** Whether a function that only calls another passes its own arguments as the other one takes them. */
 export function adapterFits(x: FunctionNode, y: FunctionNode): boolean {
-  return x.params.length === y.params.length && x.params.every((p, i) => p.type === y.params[i]!.type);
+  // Nobody counts what the handler of a native event takes.
+  const fits = 'native' in y && y.native ? x.params.length <= y.params.length : x.params.length === y.params.length;
+  return fits && x.params.every((p, i) => p.type === y.params[i]!.type);
 }
 
 export function isName(node: Node): boolean {

@@ -2,13 +2,13 @@
 import { Linker } from '../analyze/graph.js';
 import { summarizeFile, type FileSummary } from '../analyze/summary.js';
 import { OverlayFiles } from '../files/files.js';
-import type { SourceFile } from '../languages/language.js';
 import type { ComponentModel } from '../markup/model.js';
 import { walkMarkup } from '../markup/walk.js';
 import { didYouMean, isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
+import type { Node } from '../script/parser.js';
 import { ScriptScopes } from '../script/scopes.js';
 import { applyEdits, composeEdits, type Edit, type Span } from '../text/edits.js';
 import { deleteFile, editFile, type Change } from './change.js';
@@ -88,6 +88,7 @@ class Inline {
   readonly #edits = new Map<string, readonly Edit[]>();
   readonly #brought = new Set<string>();
   readonly #notes = new Set<string>();
+  #several = false;
 
   constructor(
     readonly project: Project,
@@ -110,6 +111,7 @@ class Inline {
     if (request.at && !one) return problem('inline-place', { path: request.at.path, span: request.at.range }, name);
     const elsewhere = one ? undefined : otherUse(project, found);
     if (elsewhere) return problem('inline-elsewhere', elsewhere, name);
+    this.#several = whole.length > 1;
     const hosts = new Set(whole.map((u) => u.path));
     const brings = !one && hosts.size === 1 && !hosts.has(found.path) && !isShared(project, found);
 
@@ -117,7 +119,10 @@ class Inline {
     const trouble = one ? this.#put(inlining, one, false) : this.#putAll(inlining, brings);
     if (trouble) return trouble;
     const component = this.#component();
-    const left = one || !component ? undefined : inlining.without(component, project.ports, this.#brought);
+    const left =
+      one || !component
+        ? undefined
+        : inlining.without(component, project.ports, this.#brought, isShared(project, found));
     if (isProblem(left)) return left;
     if (left && left !== 'nothing') this.#edit(found.path, left);
     return this.#change(one ? [one] : whole, left === 'nothing', !one);
@@ -144,7 +149,16 @@ class Inline {
     if (file.language.inlining !== inlining || !component)
       return problem('inline-use', { path, span }, this.found.component.name, 'it stands in another language');
     const { ports } = project;
-    const put = inlining.inline({ project, ports, component, file, use: span, brings, brought: this.#brought });
+    const put = inlining.inline({
+      project,
+      ports,
+      component,
+      file,
+      use: span,
+      brings,
+      repeated: this.#several,
+      brought: this.#brought,
+    });
     if (isProblem(put)) return put;
     for (const name of put.brought) this.#brought.add(name);
     for (const note of put.notes) this.#notes.add(note);
@@ -160,7 +174,7 @@ class Inline {
     const model = this.#project.model(path);
     if (isProblem(file) || isProblem(model)) return undefined;
     const now = model.components.find((c) => c.name === component.name);
-    return now && { file: file as SourceFile, name: now.name, span: { start: now.start, end: now.end } };
+    return now && { file: file, name: now.name, span: { start: now.start, end: now.end } };
   }
 
   #edit(path: string, edits: readonly Edit[]): void {
@@ -287,12 +301,19 @@ function otherUse(project: Project, found: Found): { path: string; span?: Span }
           const parent = scopes.parentOf(identifier);
           if (init || !parent || identifier.type === 'JSXIdentifier' || /^Export/.test(parent.type)) continue;
           if (parent.type === 'MemberExpression' && scopes.parentOf(parent)?.type === 'AssignmentExpression') continue;
-          if (path.endsWith('.vue') && parent.type === 'Property') continue;
+          if (isRegistration(parent, scopes)) continue;
           return { path, span: { start: identifier.range[0], end: identifier.range[1] } };
         }
     }
   }
   return undefined;
+}
+
+/** `components: { HiveCard }`: where a component is named so that a template may show it. */
+function isRegistration(node: Node, scopes: ScriptScopes): boolean {
+  const record = node.type === 'Property' ? scopes.parentOf(node) : undefined;
+  const owner = record && scopes.parentOf(record);
+  return owner?.type === 'Property' && owner.key.type === 'Identifier' && owner.key.name === 'components';
 }
 
 function reaches(project: Project, from: string, source: string, path: string): boolean {

@@ -22,6 +22,8 @@ export interface InlineRequest {
   readonly use: Span;
   /** Whether what the component needs of its own file comes along; otherwise it is exported there. */
   readonly brings: boolean;
+  /** Whether there are other uses. */
+  readonly repeated: boolean;
   /** Names that came along with an earlier use. */
   readonly brought: ReadonlySet<string>;
 }
@@ -38,6 +40,14 @@ export interface Inlining {
 export interface Inlines {
   /** A use written out. */
   inline(request: InlineRequest): Inlining | Problem;
-  /** What is left of the file when the component goes, and what came along with it; nothing, where that was all. */
-  without(component: Putting, ports: Ports, brought: ReadonlySet<string>): readonly Edit[] | 'nothing' | Problem;
+  /**
+   * What is left of the file when the component goes, and what came along with it; nothing, where that was all.
+   * `shared`: other files take something else from it.
+   */
+  without(
+    component: Putting,
+    ports: Ports,
+    brought: ReadonlySet<string>,
+    shared: boolean,
+  ): readonly Edit[] | 'nothing' | Problem;
 }

@@ -7,6 +7,7 @@ import { fileFor } from '../naming.js';
 import { cut } from './cut/cut.js';
 import { defineOf } from './definition.js';
 import { hypertext } from './hypertext.js';
+import { inlining } from './inline/inline.js';
 import { joining } from './join/join.js';
 import { siblingLists } from './lists.js';
 import { lower } from './lower.js';
@@ -57,6 +58,7 @@ export const vue: Language = {
 
   cut,
   unify,
+  inlining,
   hypertext,
   joining,
 

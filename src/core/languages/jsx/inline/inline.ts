@@ -47,9 +47,9 @@ export const inlining: Inlines = {
     }
   },
 
-  without(component, ports, brought) {
+  without(component, ports, brought, shared) {
     const definition = definitionOf(component, ports);
-    return isProblem(definition) ? definition : withoutComponent(definition, component.name, brought);
+    return isProblem(definition) ? definition : withoutComponent(definition, component.name, brought, shared);
   },
 };
 

@@ -1,7 +1,6 @@
 /** What a component needs of its own file, at the place where it is put: imported there, brought along, or exported. */
 import type { TSESTree } from '@typescript-eslint/types';
 import { problem, type Problem } from '../../../problems/problems.js';
-import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
 import type { InlineRequest } from '../../../steps/inlining.js';

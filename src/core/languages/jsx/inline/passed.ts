@@ -3,7 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Node, ParsedScript } from '../../../script/parser.js';
 import type { ScriptScopes } from '../../../script/scopes.js';
 import { attributeName, bare, spanOf, walk } from '../../../script/walk.js';
-import { indentAt, relocated } from '../../../text/layout.js';
+import { relocated } from '../../../text/layout.js';
 import { Unwritable, type Argument, type Substitution } from '../../substitution.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { wholeLines } from '../../imports.js';

@@ -7,18 +7,21 @@ import type { Edit } from '../../../text/edits.js';
 import { droppedImports, wholeLines } from '../../imports.js';
 import type { Definition } from './definition.js';
 
-/** `brought`: names that have gone along. */
+/** `brought`: names that have gone along. `shared`: other files take something else from the file. */
 export function withoutComponent(
   definition: Definition,
   name: string,
   brought: ReadonlySet<string>,
+  shared: boolean,
 ): readonly Edit[] | 'nothing' {
   const { script, text, scopes, path } = definition;
   const gone = new Set(script.program.body.filter((s) => s === definition.statement || isAbout(s, name)));
   for (const statement of script.program.body)
     if (declaredNames(definition, statement).some((n) => brought.has(n))) gone.add(statement);
   for (let again = true; again;) {
-    const unused = script.program.body.filter((s) => !gone.has(s) && isUnusedType(definition, s, gone));
+    const unused = script.program.body.filter(
+      (s) => !gone.has(s) && !(shared && s.type === 'ExportNamedDeclaration') && isUnusedType(definition, s, gone),
+    );
     for (const statement of unused) gone.add(statement);
     again = unused.length > 0;
   }

@@ -9,8 +9,11 @@ import { keyName, propertyOf } from '../definition.js';
 import type { Habits } from './habits.js';
 import type { Scene } from './scene.js';
 
+/** A file, as far as what it imports and registers goes. */
+export type Host = Pick<Scene, 'text' | 'lowered'> & { readonly request: { readonly file: { readonly path: string } } };
+
 /** The lowered file, for what is asked of its imports. */
-export function importingOf(scene: Scene): Importing {
+export function importingOf(scene: Host): Importing {
   const { definition, script, scopes } = scene.lowered;
   // The lowering leaves `defineProps<{ hives: Hive[] }>()` out.
   const macros = [...definition.macros.values()].flatMap(
@@ -83,25 +86,49 @@ function withImport(scene: Scene, inner: Span, line: string, dropped: readonly E
   return dropped.map((e, i) => (i === around ? { ...e, text: indentAt(text, last.range[0]) + line + nl + blank } : e));
 }
 
-/** Filters and directives that only the region used. */
-function unregistered(scene: Scene, removed: readonly Span[]): Edit[] {
+/** Registrations of what only the region used. */
+export function unregistered(
+  scene: Host,
+  removed: readonly Span[],
+  kinds: readonly string[] = ['directives', 'filters'],
+): Edit[] {
   const { text } = scene;
   const { options } = scene.lowered.definition;
-  return ['directives', 'filters'].flatMap((name): Edit[] => {
+  return kinds.flatMap((name): Edit[] => {
     const gone = goneRegistrations(scene, name, removed);
     const property = options?.properties.find((p) => p.type === 'Property' && keyName(p.key) === name);
     const value = options && propertyOf(options, name);
     if (!property || gone.length === 0 || value?.type !== 'ObjectExpression') return [];
-    const isLeft = value.properties.length > gone.length;
-    return (isLeft ? gone : [property]).map((node) => {
-      const tail = /^[ \t]*,?[ \t]*/.exec(text.slice(node.range[1]))![0];
-      const head = /(?:[ \t]*\r?\n)*[ \t]*$/.exec(text.slice(0, node.range[0]))![0];
-      return { start: node.range[0] - head.length, end: node.range[1] + tail.length, text: '' };
-    });
+    const staying = value.properties.filter((p) => !gone.includes(p as TSESTree.Property));
+    if (staying.length > 0)
+      return [
+        {
+          ...spanOf(value),
+          text: listed(
+            text,
+            value,
+            staying.map((p) => text.slice(...p.range)),
+          ),
+        },
+      ];
+    const tail = /^[ \t]*,?[ \t]*/.exec(text.slice(property.range[1]))![0];
+    const head = /(?:[ \t]*\r?\n)*[ \t]*$/.exec(text.slice(0, property.range[0]))![0];
+    return [{ start: property.range[0] - head.length, end: property.range[1] + tail.length, text: '' }];
   });
 }
 
-function goneRegistrations(scene: Scene, option: string, removed: readonly Span[]): TSESTree.Property[] {
+/** An object with other entries, laid out as it was. */
+function listed(text: string, object: TSESTree.ObjectExpression, entries: readonly string[]): string {
+  const written = text.slice(...object.range);
+  const last = object.properties.at(-1);
+  if (!written.includes('\n') || !last) return `{ ${entries.join(', ')} }`;
+  const nl = written.includes('\r\n') ? '\r\n' : '\n';
+  const indent = indentAt(text, last.range[0]);
+  const comma = /,\s*\}$/.test(written) ? ',' : '';
+  return `{${nl}${entries.map((e) => indent + e).join(`,${nl}`)}${comma}${nl}${indentAt(text, object.range[1] - 1)}}`;
+}
+
+export function goneRegistrations(scene: Host, option: string, removed: readonly Span[]): TSESTree.Property[] {
   const { options } = scene.lowered.definition;
   const registered = options && propertyOf(options, option);
   if (registered?.type !== 'ObjectExpression') return [];
@@ -113,8 +140,8 @@ function goneRegistrations(scene: Scene, option: string, removed: readonly Span[
   });
 }
 
-function registration(
-  scene: Scene,
+export function registration(
+  scene: Host,
   options: TSESTree.ObjectExpression,
   name: string,
   gone: readonly TSESTree.Property[],
@@ -148,13 +175,5 @@ function registration(
     return [{ start: last.range[1], end: last.range[1], text: `,${indent}${name}` }];
   }
   const entries = [...staying.map((p) => text.slice(...p.range)), name];
-  if (!multiline || !last) return [{ ...spanOf(components), text: `{ ${entries.join(', ')} }` }];
-  const indent = indentAt(text, last.range[0]);
-  const comma = /,\s*\}$/.test(text.slice(...components.range)) ? ',' : '';
-  return [
-    {
-      ...spanOf(components),
-      text: `{${nl}${entries.map((e) => indent + e).join(`,${nl}`)}${comma}${nl}${indentAt(text, components.range[1] - 1)}}`,
-    },
-  ];
+  return [{ ...spanOf(components), text: listed(text, components, entries) }];
 }
