@@ -7,6 +7,7 @@ import {
   applied,
   extract,
   findRepeats,
+  inline,
   isProblem,
   join,
   MemoryFiles,
@@ -42,6 +43,8 @@ interface Case {
     sameFile?: boolean;
     into?: string;
   };
+  /** A component that goes back where it is shown; `at`: a piece of the text of one use. */
+  readonly inline?: { component: string; at?: { path: string; text: string } };
   /** The file whose components come together, or apart. */
   readonly join?: string;
   readonly part?: string;
@@ -133,6 +136,7 @@ function render(files: FileSet, page: RenderCase): Promise<string> {
 function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
   if (spec.join !== undefined) return join(project, spec.join);
   if (spec.part !== undefined) return part(project, spec.part);
+  if (spec.inline) return putBack(project, spec.inline);
   return spec.extract ? cut(project, spec.extract, types) : merge(project, spec, types);
 }
 
@@ -144,6 +148,13 @@ function cut(project: Project, spec: NonNullable<Case['extract']>, types: TypeOr
   expect(start, `"${from}" is in ${file}`).toBeGreaterThanOrEqual(0);
   expect(end, `"${to}" is in ${file}`).toBeGreaterThan(start);
   return extract(project, { path: file, range: { start, end }, ...options, ...(types ? { types } : {}) });
+}
+
+function putBack(project: Project, { component, at }: NonNullable<Case['inline']>) {
+  if (!at) return inline(project, { component });
+  const start = textOf(project.files, at.path)!.indexOf(at.text);
+  expect(start, `"${at.text}" is in ${at.path}`).toBeGreaterThanOrEqual(0);
+  return inline(project, { component, at: { path: at.path, range: { start, end: start + at.text.length } } });
 }
 
 function merge(project: Project, spec: Case, types: TypeOracle | undefined): ReturnType<typeof unify> | Problem {

@@ -187,8 +187,8 @@ function summary(session: Session, { change, types, headline, took }: Ending, en
   out.push(row('types', word));
   const named = change.files.length > MOST_ROWS ? change.files.slice(0, MOST_ROWS - 4) : change.files;
   for (const file of named) {
-    const count = new Lines(file.text ?? '').count;
     const lines = new Lines(textOf(session.project.files, file.path) ?? '');
+    const count = file.text === undefined ? lines.count : new Lines(file.text).count;
     out.push(
       row(
         file.change,

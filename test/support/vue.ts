@@ -12,7 +12,7 @@ const require = createRequire(import.meta.url);
 /** Errors of the real compiler in the Vue files of a set, with their path. */
 export function compileErrors(files: FileSet, paths: readonly string[]): string[] {
   return paths
-    .filter((path) => path.endsWith('.vue'))
+    .filter((path) => path.endsWith('.vue') && textOf(files, path) !== undefined)
     .flatMap((path) => compiled(files, path).errors.map((e) => `${path}: ${e}`));
 }
 

@@ -73,5 +73,7 @@ function placeDocument({ path, span, lines }: Use & { lines: readonly [number, n
 function tookOf(session: Session, change: InlineChange): string {
   const where = change.uses.map((use) => `${use.path}:${linesOf(session, use).lines[0]}`);
   const shown = where.length <= 4 ? where.join(', ') : `${where.slice(0, 3).join(', ')} and ${where.length - 3} more`;
-  return change.gone ? `the ${where.length === 1 ? 'tag' : 'tags'} at ${shown}` : `the tag at ${shown}; other tags stay`;
+  return change.gone
+    ? `the ${where.length === 1 ? 'tag' : 'tags'} at ${shown}`
+    : `the tag at ${shown}; other tags stay`;
 }

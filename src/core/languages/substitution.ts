@@ -20,8 +20,10 @@ export type Argument =
       readonly source: string;
       /** The code as it is to be written at an offset of the text that it is put into. */
       readonly write: (offset: number) => string;
-      /** Markup between tags: how it is written between other tags. */
-      readonly content?: (offset: number) => string;
+      /** A part of the code, edited, with its lines as far in as at an offset of the text that it is put into. */
+      readonly move?: (part: Span, edits: readonly Edit[], offset: number) => string;
+      /** Markup between tags: how it is written between other tags, or as all that stands between them. */
+      readonly content?: (offset: number, alone?: boolean) => string;
     };
 
 /** What is left of an expression once its conditions are decided. */
@@ -37,6 +39,27 @@ export class Unwritable extends Error {
     super(reason);
   }
 }
+
+/** Whether code is surely something else than `undefined`. */
+export function isSet(node: Node): boolean {
+  const inner = bare(node);
+  if (isFunction(inner)) return true;
+  if (inner.type === 'UnaryExpression') return inner.operator !== 'void';
+  if (inner.type === 'ConditionalExpression') return isSet(inner.consequent) && isSet(inner.alternate);
+  if (inner.type === 'LogicalExpression')
+    return isSet(inner.right) && (inner.operator === '??' || inner.operator === '||' || isSet(inner.left));
+  return SET.has(inner.type);
+}
+
+const SET = new Set([
+  'Literal',
+  'TemplateLiteral',
+  'ObjectExpression',
+  'ArrayExpression',
+  'BinaryExpression',
+  'JSXElement',
+  'JSXFragment',
+]);
 
 export class Substitution {
   constructor(
@@ -177,11 +200,9 @@ export class Substitution {
 
   /** Words that were passed become part of the template; a template that is all words is one of them. */
   #template(node: TSESTree.TemplateLiteral): Edit[] {
+    const whole = this.wordOf(node);
+    if (whole !== undefined) return [{ ...spanOf(node), text: quoted(whole) }];
     const words = node.expressions.map((e) => this.#word(e));
-    if (words.length > 0 && words.every((w) => w !== undefined)) {
-      const value = node.quasis.map((q, i) => (q.value.cooked ?? '') + (words[i] ?? '')).join('');
-      return [{ ...spanOf(node), text: quoted(value) }];
-    }
     return node.expressions.flatMap((expression, i): Edit[] => {
       const word = words[i];
       if (word === undefined) return this.edits(expression);
@@ -189,6 +210,14 @@ export class Substitution {
       const end = node.quasis[i + 1]!.range[0] + 1;
       return [{ start, end, text: word.replace(/[`\\]|\$\{/g, '\\$&') }];
     });
+  }
+
+  /** The text that a template comes to when all that stands in it was passed as words. */
+  wordOf(node: Node): string | undefined {
+    if (node.type !== 'TemplateLiteral' || node.expressions.length === 0) return undefined;
+    const words = node.expressions.map((e) => this.#word(e));
+    if (!words.every((w) => w !== undefined)) return undefined;
+    return node.quasis.map((q, i) => (q.value.cooked ?? '') + (words[i] ?? '')).join('');
   }
 
   #word(node: Node): string | undefined {
@@ -221,6 +250,8 @@ export class Substitution {
       const variable = node.type === 'Identifier' ? callee.scopes.variableOf(node) : undefined;
       return variable && callee.scopes.referenceOf(node) ? given.get(variable) : undefined;
     });
+    const written = (part: Node): string =>
+      callee.move?.(spanOf(part), inside.edits(part), call.range[0]) ?? inside.textOf(part);
     const parent = this.scopes.parentOf(call);
     if (fn.body.type !== 'BlockStatement') {
       const text = inside.textOf(fn.body);
@@ -233,7 +264,7 @@ export class Substitution {
         return [
           {
             ...spanOf(call),
-            text: isWhole && !('native' in parent) ? inside.textOf(fn.body) : inside.textOf(only.expression),
+            text: written(isWhole && !('native' in parent) ? fn.body : only.expression),
           },
         ];
     }
@@ -241,7 +272,7 @@ export class Substitution {
     if (isWhole && 'native' in parent && !fn.async)
       return [{ ...spanOf(call), text: fn.body.body.map((s) => inside.textOf(s).replace(/;$/, '')).join('; ') }];
     if (!isWhole || fn.async) throw new Unwritable('a function with statements', call);
-    return [{ ...spanOf(call), text: inside.textOf(fn.body) }];
+    return [{ ...spanOf(call), text: written(fn.body) }];
   }
 
   #operand(argument: Argument, site: Node): string {
@@ -284,6 +315,9 @@ const TIGHT = new Set([
   'BlockStatement',
 ]);
 
+/** What binds closer than a condition. */
+const CLOSE = new Set(['UnaryExpression', 'BinaryExpression', 'LogicalExpression', 'AwaitExpression']);
+
 /** Whether an expression put in the place of `site` would come apart there. */
 function needsParens(node: Node, parent: Node | undefined, site: Node): boolean {
   if (TIGHT.has(node.type) || !parent) return false;
@@ -301,6 +335,8 @@ function needsParens(node: Node, parent: Node | undefined, site: Node): boolean 
       return node.type === 'SequenceExpression';
     case 'ArrowFunctionExpression':
       return node.type === 'SequenceExpression';
+    case 'ConditionalExpression':
+      return !CLOSE.has(node.type);
     case 'CallExpression':
     case 'NewExpression':
       return parent.callee === site || node.type === 'SequenceExpression';

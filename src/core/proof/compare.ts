@@ -40,8 +40,9 @@ export class Comparison extends CodeComparison {
     this.itemLists(left, a, right, b);
   }
 
-  protected itemLists(left: readonly Item[], a: Code, given: readonly Item[], b: Code): void {
-    const right = [...given];
+  protected itemLists(before: readonly Item[], a: Code, now: readonly Item[], b: Code): void {
+    const left = textsJoined(before);
+    const right = textsJoined(now);
     for (let i = 0; i < Math.max(left.length, right.length); i++) {
       const x = left[i];
       const opened = x && right[i] && this.opened(x, right[i]!);
@@ -352,4 +353,16 @@ function isNotGiven(attribute: Attributes[number], code: Code): boolean {
   const value = attributeValue(attribute);
   const known = value && knownOf({ ...code, node: value });
   return known?.given === true && known.value === undefined;
+}
+
+/** Texts beside each other are read as one, whatever code they came from. */
+function textsJoined(items: readonly Item[]): Item[] {
+  const joined: Item[] = [];
+  for (const item of items) {
+    const last = joined.at(-1);
+    if (item.kind === 'text' && last?.kind === 'text')
+      joined[joined.length - 1] = { ...last, text: last.text + item.text };
+    else joined.push(item);
+  }
+  return joined;
 }

@@ -2,10 +2,15 @@
 import { isProblem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import { Side, type ProofModule } from './module.js';
-import { prove, type ProofResult } from './prove.js';
+import { prove, type ProofResult, type Turn } from './prove.js';
 
-/** Compares the files at `paths` as they are in two projects. */
-export function proveFiles(before: Project, after: Project, paths: readonly string[]): ProofResult {
+/** Compares the files at `paths` as they are in two projects; `turn`: which of the two is the older one. */
+export function proveFiles(
+  before: Project,
+  after: Project,
+  paths: readonly string[],
+  turn: Turn = 'forward',
+): ProofResult {
   const left = modulesOf(before, paths);
   const right = modulesOf(after, paths);
   if ('answer' in left) return left;
@@ -13,6 +18,7 @@ export function proveFiles(before: Project, after: Project, paths: readonly stri
   return prove(
     new Side(left, (from, source) => before.resolver.resolve(from, source)),
     new Side(right, (from, source) => after.resolver.resolve(from, source)),
+    turn,
   );
 }
 

@@ -27,9 +27,15 @@ export type ProofResult =
       readonly after?: ProofPlace;
     };
 
-export function prove(before: Side, after: Side): ProofResult {
+/**
+ * `back`: the first side is what was made of the second. Putting a component back is cutting it out, seen from the other
+ * side; but what a file exports has to be there in the newer text.
+ */
+export type Turn = 'forward' | 'back';
+
+export function prove(before: Side, after: Side, turn: Turn = 'forward'): ProofResult {
   try {
-    return new ModulePass(before, after).run();
+    return new ModulePass(before, after, turn).run();
   } catch (error) {
     if (!(error instanceof Mismatch)) throw error;
     const at = (place: MismatchPlace | undefined) => place && { path: place.module.path, span: spanOf(place.node) };
@@ -72,6 +78,7 @@ class ModulePass {
   constructor(
     readonly before: Side,
     readonly after: Side,
+    readonly turn: Turn,
   ) {
     this.#before = [...before.modules.values()].map(contentsOf);
     this.#after = [...after.modules.values()].map(contentsOf);
@@ -93,7 +100,8 @@ class ModulePass {
     if (left)
       throw new Mismatch('different', 'a new component declares something that was not there before', undefined, left);
     for (const contents of this.#after) this.#checkExtra(contents);
-    for (const contents of this.#before) this.#checkExports(contents);
+    if (this.turn === 'forward') for (const contents of this.#before) this.#checkExports(contents);
+    else for (const contents of this.#after) this.#checkKept(contents);
     return {
       answer: 'same',
       compared: this.#before.map((c) => c.module.path),
@@ -274,6 +282,21 @@ class ModulePass {
       if ('directive' in statement && statement.directive) continue;
       if (isExportOnly(statement)) continue;
       throw new Mismatch('different', 'a statement was added', undefined, { module: contents.module, node: statement });
+    }
+  }
+
+  /** Exports of a file that stays, but for the components that went back. */
+  #checkKept({ module }: Contents): void {
+    const now = this.before.modules.get(module.path);
+    if (!now) return;
+    for (const name of exportedNames(module)) {
+      const meaning = this.after.exportOf(module, name);
+      const isBack = meaning?.kind === 'module' && this.#comparison.expanded.has(meaning.variable);
+      if (!meaning || isBack || this.before.exportOf(now, name)) continue;
+      throw new Mismatch('different', `the export "${name}" is gone`, undefined, {
+        module,
+        node: module.script.program,
+      });
     }
   }
 

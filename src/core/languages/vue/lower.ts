@@ -82,8 +82,8 @@ export function lower(sfc: Sfc): Lowered {
   const used = registeredOpened(bound, registeredBy(definition, imported));
   const tagged = tagsOpened(used, { name, own, taken, registered: definition.api === 'options' ? registered : taken });
   const { shown, passed } = reads
-    ? shownRefs(emitsOpened(tagged, events), reads)
-    : { shown: emitsOpened(tagged, events) };
+    ? shownRefs(emitsOpened(tagged, events, definition), reads)
+    : { shown: emitsOpened(tagged, events, definition) };
   const pattern = parameterOf(definition, markup, events, inferred, prefix, passed);
   const whole = { start: 0, end: sfc.text.length };
   const fn = make.functionDeclaration(
@@ -274,10 +274,14 @@ function tagsOpened(shown: Node, { name, own, taken, registered }: Tags): Node {
   });
 }
 
-/** `$emit('remove', hive)` in a template calls what the use passed for `onRemove`. */
-function emitsOpened(shown: Node, events: Set<string>): Node {
+/** `$emit('remove', hive)` in a template, or `emit(…)` with the name that the setup gave it, calls what the use passed for `onRemove`. */
+function emitsOpened(shown: Node, events: Set<string>, { emitLocal }: Definition): Node {
   return rewrite(shown, (node) =>
-    emitCall(node, events, (callee) => callee.type === 'Identifier' && callee.name === '$emit'),
+    emitCall(
+      node,
+      events,
+      (callee) => callee.type === 'Identifier' && (callee.name === '$emit' || callee.name === emitLocal),
+    ),
   );
 }
 

@@ -12,7 +12,7 @@ import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated, relocation, withComments } from '../../../text/layout.js';
 import { applyEdits } from '../../../text/edits.js';
 import { addedImports, droppedImports, wholeLines } from '../../imports.js';
-import { Substitution, Unwritable, type Argument } from '../../substitution.js';
+import { isSet, Substitution, Unwritable, type Argument } from '../../substitution.js';
 import { isHookName } from '../bindings.js';
 import { habitsOf } from '../cut/habits.js';
 import { isJsx } from '../markup.js';
@@ -93,7 +93,7 @@ class Writing {
       const start = isStatement ? indentAt(definition.text, definition.statements[0]!.range[0]) : from;
       return base + (own.startsWith(start) ? own.slice(start.length) : '');
     };
-    const passed = passedBy(place, indentFor);
+    const passed = passedBy(place, indentFor, habits.indent);
     this.#checkContent(passed);
     const kept = [spanOf(definition.shown), ...definition.statements.map(spanOf), ...defaultsOf(definition, passed)];
     const needs = needsOf(request, definition, place, kept, (name) => this.#free(name));
@@ -170,7 +170,7 @@ class Writing {
     const prop = variable ? props.get(variable) : undefined;
     if (!prop) return undefined;
     const value = values.get(prop.name);
-    if (value && prop.default && value.kind === 'code' && !isGiven(value.node))
+    if (value && prop.default && value.kind === 'code' && !isSet(value.node))
       throw new Unwritable(`a value for ${prop.name} that can be missing`, node);
     return value && !(value.kind === 'constant' && value.value === undefined && prop.default)
       ? value
@@ -339,16 +339,6 @@ function asArgument(node: Node, definition: Definition): Argument {
 }
 
 /** Whether an expression surely comes to something. */
-function isGiven(node: Node): boolean {
-  const inner = bare(node);
-  return (
-    isFunction(inner) ||
-    ['Literal', 'TemplateLiteral', 'ObjectExpression', 'ArrayExpression', 'JSXElement', 'JSXFragment'].includes(
-      inner.type,
-    )
-  );
-}
-
 /** Defaults of what the use does not pass. */
 function defaultsOf({ props }: Definition, { values }: Passed): Span[] {
   return [...props.values()].flatMap((p) => (p.default && !values.has(p.name) ? [spanOf(p.default)] : []));

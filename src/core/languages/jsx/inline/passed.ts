@@ -25,8 +25,8 @@ export interface Passed {
   readonly key: TSESTree.JSXAttribute | undefined;
 }
 
-/** `indentFor`: the indentation of a line of the component, at its new place. */
-export function passedBy(place: Place, indentFor: (offset: number) => string): Passed {
+/** `indentFor`: the indentation of a line of the component, at its new place; `unit`: one level of it. */
+export function passedBy(place: Place, indentFor: (offset: number) => string, unit: string): Passed {
   const { text, scopes, use } = place;
   const values = new Map<string, Argument>();
   let key: TSESTree.JSXAttribute | undefined;
@@ -36,6 +36,7 @@ export function passedBy(place: Place, indentFor: (offset: number) => string): P
     scopes,
     source: text,
     write: (offset) => moved(text, spanOf(node), indentFor(offset), node),
+    move: (part, edits, offset) => relocated(text, part, indentFor(offset), edits, fixedIn(node)),
   });
   for (const attribute of use.openingElement.attributes) {
     if (attribute.type === 'JSXSpreadAttribute') throw new Unwritable('a spread', attribute);
@@ -55,13 +56,17 @@ export function passedBy(place: Place, indentFor: (offset: number) => string): P
       else values.set(name, code(attribute.value.expression));
     } else values.set(name, code(attribute.value));
   }
-  const content = contentOf(place, indentFor);
+  const content = contentOf(place, indentFor, unit);
   if (content) values.set('children', content);
   return { values, key };
 }
 
 /** What stands between the tags: one element, or several as a fragment where an expression is wanted. */
-function contentOf({ text, scopes, use }: Place, indentFor: (offset: number) => string): Argument | undefined {
+function contentOf(
+  { text, scopes, use }: Place,
+  indentFor: (offset: number) => string,
+  unit: string,
+): Argument | undefined {
   const shown = use.children.filter((c) => c.type !== 'JSXText' || renderedText(text.slice(...c.range)).text);
   if (shown.length === 0) return undefined;
   const first = use.children[0]!.range[0];
@@ -72,7 +77,13 @@ function contentOf({ text, scopes, use }: Place, indentFor: (offset: number) => 
     start: /\n/.test(text.slice(first, start)) ? start : first,
     end: /\n\s*$/.test(raw) ? first + raw.trimEnd().length : last,
   };
-  const content = (offset: number) => moved(text, span, indentFor(offset), use);
+  const isLong = text.slice(span.start, span.end).includes('\n');
+  const content = (offset: number, alone = false) => {
+    const outer = indentFor(offset);
+    if (!alone || !isLong || span.start === first) return moved(text, span, outer, use);
+    const inner = outer + unit;
+    return `\n${inner}${moved(text, span, inner, use)}\n${outer}`;
+  };
   const only = shown.length === 1 ? shown[0]! : undefined;
   const single = only?.type === 'JSXExpressionContainer' ? only.expression : only && isJsx(only) ? only : undefined;
   if (single && single.type !== 'JSXEmptyExpression')
@@ -135,6 +146,8 @@ function attribute(node: TSESTree.JSXAttribute, self: Substitution): Edit[] {
     const written = value === true ? '' : typeof value === 'string' ? inQuotes(value) : `={${String(value)}}`;
     return [{ start: node.name.range[1], end: node.range[1], text: written }];
   }
+  const word = self.wordOf(expression);
+  if (word !== undefined) return [{ start: node.name.range[1], end: node.range[1], text: inQuotes(word) }];
   return self.edits(expression);
 }
 
@@ -157,7 +170,8 @@ function child(
     const { argument } = settled;
     if (argument.kind === 'constant')
       return typeof argument.value === 'string' ? whole(asText(text, argument.value, node, parent)) : nothing();
-    if (argument.content) return whole(argument.content(node.range[0]));
+    const isAlone = parent.children.length === 1;
+    if (argument.content) return whole(argument.content(node.range[0], isAlone));
     if (isJsx(bare(argument.node))) return whole(argument.write(node.range[0]));
     return undefined;
   }

@@ -30,7 +30,7 @@ function actionIn(node: Node): string | undefined {
     case 'CallExpression': {
       const first = code.arguments[0];
       const callee = bare(code.callee);
-      if (callee.type === 'Identifier' && callee.name === '$emit' && first?.type === 'Literal')
+      if (callee.type === 'Identifier' && /^\$?emit$/.test(callee.name) && first?.type === 'Literal')
         return verbOf(String(first.value));
       return actionIn(callee);
     }

@@ -10,7 +10,7 @@ import { attributeName, bare, isFunction, nodeWithin, spanOf, walk, within } fro
 import type { Inlines, InlineRequest, Inlining } from '../../../steps/inlining.js';
 import type { Edit } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
-import { Substitution, Unwritable, type Argument } from '../../substitution.js';
+import { isSet, Substitution, Unwritable, type Argument } from '../../substitution.js';
 import { emitBinding, lower, type Lowered } from '../lower.js';
 import { camelized, isElement, spanOf as placeOf } from '../markup.js';
 import { outletProp } from '../../../markup/syntax.js';
@@ -20,7 +20,7 @@ import { staying, tagAt } from '../cut/scene.js';
 import { KIND, TAG, type DirectiveNode, type ElementNode, type TemplateChildNode } from '../template.js';
 import { definitionOf, loweredIn, type Definition } from './definition.js';
 import { linkHost, type Declared } from './linked.js';
-import { fixedIn, isGiven, isRef, isWorkedOut, useIn, type Place } from './place.js';
+import { fixedIn, isRef, isWorkedOut, useIn, type Place } from './place.js';
 import { TemplateText } from './template.js';
 
 export const inlining: Inlines = {
@@ -167,7 +167,7 @@ class Writing {
     if (!prop || prop.name === 'children' || prop.name.startsWith('slot:')) return undefined;
     const value = this.#values.get(prop.name);
     if (!value) return prop.default ? this.#own(prop.default) : { kind: 'constant', value: undefined };
-    if (prop.default && value.kind === 'code' && !isGiven(value.node))
+    if (prop.default && value.kind === 'code' && !isSet(value.node))
       throw new Unwritable(`"${prop.name}" can be missing, and has a default`, node);
     return value;
   }

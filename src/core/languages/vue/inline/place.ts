@@ -44,13 +44,6 @@ export function isRef(variable: Variable): boolean {
   );
 }
 
-export function isGiven(node: Node): boolean {
-  const inner = bare(node);
-  return (
-    isFunction(inner) || ['Literal', 'TemplateLiteral', 'ObjectExpression', 'ArrayExpression'].includes(inner.type)
-  );
-}
-
 /** Text whose lines are not moved. */
 export function fixedIn(nodes: readonly TemplateChildNode[], { script }: Lowered): Span[] {
   const fixed: Span[] = [];
