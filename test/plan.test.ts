@@ -4,7 +4,7 @@ import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, symlinkSync, wri
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
-import { formats, type PlanDocument } from '../src/cli/formats.js';
+import { formats, type PlanDocument as AnyPlan } from '../src/cli/formats.js';
 import { MemoryFiles } from '../src/core/index.js';
 import { filesBelow } from './support/projects.js';
 import { renderHtml } from './support/react.js';
@@ -37,10 +37,14 @@ const json = (text: string): unknown => JSON.parse(text);
 const html = () =>
   renderHtml(new MemoryFiles(filesBelow(join(demo, 'src'))), { file: 'App.tsx', export: 'default', props: {} });
 
+/** A plan that only cuts. */
+type Cut = Extract<AnyPlan['steps'][number], { step: 'extract' }>;
+type PlanDocument = Omit<AnyPlan, 'steps'> & { steps: Cut[] };
+
 /** The plan for the page, changed. */
 function plan(change: (plan: PlanDocument) => void): void {
   expect(verkstad('propose', 'src/App.tsx', '--out', 'plan.json').status).toBe(0);
-  const document = formats.plan.parse(json(read('plan.json')));
+  const document = formats.plan.parse(json(read('plan.json'))) as PlanDocument;
   change(document);
   writeFileSync(join(demo, 'plan.json'), JSON.stringify(document));
 }
@@ -144,7 +148,7 @@ describe('apply', () => {
     ['with something else in it', (d) => void Object.assign(d, { run: 'x' }), 2, 'is no plan'],
   ])('refuses a plan %s', (_, change, status, words) => {
     expect(verkstad('propose', 'src/App.tsx', '--goal', 'lines=120', '--out', 'plan.json').status).toBe(0);
-    const document = formats.plan.parse(json(read('plan.json')));
+    const document = formats.plan.parse(json(read('plan.json'))) as PlanDocument;
     change(document);
     writeFileSync(join(demo, 'plan.json'), JSON.stringify(document));
     const refused = verkstad('apply', 'plan.json');

@@ -149,18 +149,27 @@ export const changeFormat = z.object({
 });
 export type ChangeDocument = z.infer<typeof changeFormat>;
 
-const planStep = z.strictObject({
-  step: z.literal('extract'),
-  name: z
-    .string()
-    .regex(/^[A-Z][\p{L}\p{N}_$]*$/u)
-    .describe('of the new component'),
-  component: z.string().describe('that it is cut out of, as it was when the plan was made'),
+const componentName = z.string().regex(/^[A-Z][\p{L}\p{N}_$]*$/u);
+const planPlace = {
   path: z.string(),
   lines: lines.describe('1-based, inclusive; for people: only range counts'),
   range: range.describe('[start, end) in UTF-16 offsets, in the text that the plan was made on'),
-  to: z.string().optional().describe('path of the new file; made from the name where it is left out'),
-});
+};
+const planStep = z.discriminatedUnion('step', [
+  z.strictObject({
+    step: z.literal('extract'),
+    name: componentName.describe('of the new component'),
+    component: z.string().describe('that it is cut out of, as it was when the plan was made'),
+    ...planPlace,
+    to: z.string().optional().describe('path of the new file; made from the name where it is left out'),
+  }),
+  z.strictObject({
+    step: z.literal('inline'),
+    name: componentName.describe('of the component that goes back where it is shown'),
+    component: z.string().describe('that shows it'),
+    ...planPlace,
+  }),
+]);
 
 export const planFormat = z.strictObject({
   format: z.literal('verkstad/plan@1'),
@@ -186,6 +195,13 @@ const outlineNode: z.ZodType<OutlineDocument> = z.lazy(() =>
   }),
 );
 
+const figures = z.object({
+  components: z.number(),
+  lines: z.object({ host: z.number(), longest: z.number() }),
+  crossing: z.number().describe('props, events and slots of all boundaries together'),
+  twice: z.number().describe('lines of markup that would stand more than once'),
+});
+
 export const proposeFormat = z.object({
   format: z.literal('verkstad/propose@1'),
   proposals: z.array(proposal),
@@ -200,6 +216,69 @@ export const proposeFormat = z.object({
       }),
     )
     .describe('components that were looked at'),
+  states: z
+    .array(
+      z.object({
+        component: z.string().describe('id of the component that it lives in'),
+        name: z.string(),
+        kind: z.enum(['state', 'context', 'data']).describe('data: filled by something that loads'),
+        readers: z.array(z.string()),
+        writers: z.array(z.string()),
+        home: z
+          .object({ component: z.string(), lighter: z.array(z.string()).describe('names that would go along') })
+          .optional()
+          .describe('the one component below that uses it'),
+        then: z.string().optional().describe('the proposed component that it goes along with'),
+        only: z.string().optional().describe('the proposed component that alone would use it, and comes and goes'),
+        needless: z.string().optional().describe('why it need not be a state'),
+      }),
+    )
+    .describe('who reads and writes each state, and where it could live'),
+  drilled: z
+    .array(z.object({ name: z.string(), through: z.array(z.string()) }))
+    .describe('values handed through components that do not use them: ids from the owner to the last one'),
+  classes: z.array(z.string()).describe('ids of classes that keep nothing'),
+  reasons: z.array(
+    z.object({
+      component: z.string(),
+      groups: z.array(z.object({ names: z.array(z.string()), effects: z.number() })),
+      shared: z.array(z.string()).describe('values that several groups read'),
+    }),
+  ),
+  alternatives: z.array(
+    z.object({
+      component: z.string(),
+      value: z.string(),
+      forms: z.array(z.string()),
+      places: z.array(lines),
+      section: figures,
+      variant: figures,
+    }),
+  ),
+  inputs: z
+    .array(
+      z.object({
+        component: z.string(),
+        props: z.number(),
+        uses: z.number(),
+        flags: z.array(z.string()),
+        handedOn: z.array(z.string()),
+        alike: z.array(z.object({ name: z.string(), value: z.string() })),
+        unused: z.array(z.string()),
+        combinations: z.object({ used: z.array(z.array(z.string())), possible: z.number() }).optional(),
+        instead: z.array(z.string()),
+      }),
+    )
+    .describe('components that take too much'),
+  history: z
+    .object({
+      since: z.string(),
+      commits: z.number(),
+      often: z.array(z.object({ path: z.string(), commits: z.number() })),
+      together: z.array(z.object({ paths: z.tuple([z.string(), z.string()]), commits: z.number(), of: z.number() })),
+    })
+    .optional()
+    .describe('what git says; absent where there is no repository'),
   unread: z.array(z.string()),
   notWeighed: z.array(z.string()).describe('files of languages that have no components'),
 });

@@ -95,6 +95,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .description('where to cut: components worth having, all cuts together, and what is fine as it is')
     .option('--goal <limits>', 'lines=N: cut until no component has more; props=N: none takes more')
     .option('--out <file>', 'write the plan there, to read, change and apply')
+    .option('--states', 'a table of every state: who reads it, who writes it, where it could live')
+    .option('--alternatives', 'where one value decides in several places: two ways to cut, side by side')
+    .option('--since <when>', 'the window of history, as git reads it (default: 1 year ago)')
     .option('--limit <n>', 'how many components to take apart on screen', positive, 6)
     .action(async (paths: string[], options: ProposeOptions) => {
       const { proposeCommand } = await import('./commands/propose.js');
@@ -259,6 +262,9 @@ function explain(text: string, argv: readonly string[], host: Host): string {
         '--at',
         '--goal',
         '--out',
+        '--states',
+        '--alternatives',
+        '--since',
         '--commit',
       ]
     : COMMANDS;

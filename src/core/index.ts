@@ -18,6 +18,8 @@ export { didYouMean, isProblem, problem, problemCodes, type Problem, type Proble
 export { candidateRegions } from './propose/candidates.js';
 export { proposeNames } from './propose/names.js';
 export { proposeRegions, type ComponentPlan, type Goal, type RegionProposal } from './propose/regions/propose.js';
+export { weigh, type Weighed, type WeighedState, type WeighOptions } from './propose/weigh.js';
+export type { Alternatives, Way } from './propose/alternatives.js';
 export type { OutlineNode } from './propose/regions/outline.js';
 export {
   findRepeats,
@@ -36,11 +38,24 @@ export type { PropsStyle, Seam, SeamEntry, TypeName, TypeOracle, TypeText } from
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
 export { inline, usesOf, type InlineChange, type InlineStepRequest, type Use } from './steps/inline.js';
 export { join, part, type JoinChange } from './steps/join.js';
-export { planOf, planTrouble, runStep, Whereabouts, type Plan, type PlanStep } from './steps/plan.js';
+export {
+  planOf,
+  planTrouble,
+  runStep,
+  Whereabouts,
+  type ExtractStep,
+  type InlineStep,
+  type Plan,
+  type PlanStep,
+} from './steps/plan.js';
+export { proposeInlines, type SplitProposal } from './steps/splits.js';
 export { unify, type UnifyChange, type UnifyStepRequest } from './steps/unify.js';
 export { proveFiles, unresolvedNames } from './proof/files.js';
 export type { ProofPlace, ProofResult } from './proof/prove.js';
 export { summarize, type ComponentSummary } from './analyze/measures.js';
 export { buildGraph, type Graph, type GraphNode } from './analyze/graph.js';
 export { summarizeFile, type FileSummary, type SummaryCache } from './analyze/summary.js';
+export type { Inputs } from './analyze/inputs.js';
+export type { DrilledValue, OwnedState } from './analyze/ownership.js';
+export type { Reason, Reasons } from './analyze/reasons.js';
 export { DEFAULT_LIMITS, survey, type Finding, type Limits, type Survey } from './analyze/survey.js';

@@ -9,6 +9,7 @@ import {
   textOf,
   Whereabouts,
   type ExtractChange,
+  type InlineChange,
   type Plan,
   type PlanStep,
   type Problem,
@@ -18,11 +19,12 @@ import { commit, commitTrouble } from '../../node/git.js';
 import { Journal } from '../../node/journal.js';
 import { KEPT_PLAN, keptPlan } from '../../node/plans.js';
 import { changeDocument, stepTrouble, type TypesAnswer } from '../ending.js';
-import { planFormat, type AppliedDocument, type ChangeDocument } from '../formats.js';
+import { planFormat, type AppliedDocument, type ChangeDocument, type PlanDocument } from '../formats.js';
 import { EXIT, type CommonOptions, type Host } from '../host.js';
 import { json, report, sayProblem } from '../say.js';
 import { colorsFor, openSession, type Session } from '../session.js';
 import { cutAndCheck } from './extract.js';
+import { placeDocument, putBackAndCheck } from './inline.js';
 
 export interface ApplyOptions extends CommonOptions {
   readonly commit?: boolean;
@@ -32,11 +34,21 @@ export interface ApplyOptions extends CommonOptions {
 /** One step that was taken. */
 interface Taken {
   readonly step: PlanStep;
-  readonly change: ExtractChange;
+  readonly change: ExtractChange | InlineChange;
   readonly types: TypesAnswer;
   readonly document: ChangeDocument;
   /** Number of the change in the journal. */
   readonly id: number;
+}
+
+/** A step that was worked out and is not written yet. */
+interface Made {
+  readonly change: ExtractChange | InlineChange;
+  readonly types: TypesAnswer;
+  readonly at: { readonly path: string; readonly span: Span };
+  readonly title: string;
+  readonly message: string;
+  readonly document: Partial<ChangeDocument>;
 }
 
 export async function applyCommand(host: Host, given: readonly string[], options: ApplyOptions): Promise<number> {
@@ -83,12 +95,14 @@ function readPlan(session: Session, given: readonly string[]): Plan | Problem {
 /** Proposals are numbered file by file and outermost first; a plan takes inner ones first. */
 function inProposedOrder(steps: readonly PlanStep[]): PlanStep[] {
   const groups: PlanStep[][] = [];
-  for (const step of steps) {
+  const cuts = steps.filter((s) => s.step === 'extract');
+  for (const step of cuts) {
     const last = groups.at(-1)?.[0];
     if (last?.path === step.path && last.component === step.component) groups.at(-1)!.push(step);
     else groups.push([step]);
   }
-  return groups.flatMap((group) => group.sort((a, b) => a.range[0] - b.range[0] || b.range[1] - a.range[1]));
+  const numbered = groups.flatMap((group) => group.sort((a, b) => a.range[0] - b.range[0] || b.range[1] - a.range[1]));
+  return [...numbered, ...steps.filter((s) => s.step !== 'extract')];
 }
 
 function parsePlan(text: string, path: string): Plan | Problem {
@@ -101,10 +115,16 @@ function parsePlan(text: string, path: string): Plan | Problem {
   const read = planFormat.safeParse(data);
   if (read.success) {
     const { files, steps } = read.data;
-    return { files, steps: steps.map(({ to, ...step }) => (to === undefined ? step : { ...step, to })) };
+    return { files, steps: steps.map(withoutUndefined) };
   }
   const issue = read.error.issues[0]!;
   return problem('plan-format', { path }, `${issue.path.join('.') || 'the document'}: ${issue.message}`);
+}
+
+function withoutUndefined(step: PlanDocument['steps'][number]): PlanStep {
+  if (step.step === 'inline') return step;
+  const { to, ...rest } = step;
+  return to === undefined ? rest : { ...rest, to };
 }
 
 class Course {
@@ -141,32 +161,55 @@ class Course {
     return this.#end(undefined);
   }
 
-  /** Cuts, proves, writes and commits one step. The files are read anew: the step before has changed them. */
+  /** Proves, writes and commits one step. The files are read anew: the step before has changed them. */
   async #take(step: PlanStep): Promise<Problem | undefined> {
     const { host, root } = this.session;
     const session = await openSession(host, { ...this.options, root });
     if (isProblem(session)) return session;
-    const span: Span = this.#where.of(step);
-    const asked = { name: step.name, types: this.options.types };
-    const checked = await cutAndCheck(session, step.path, span, asked, step.to);
-    if (isProblem(checked)) return checked;
-    const { change, types } = checked;
-    if (change.name !== step.name) return problem('name-taken', { path: step.path, span }, step.name);
-    const trouble = stepTrouble(change, types, { path: step.path, span: change.region });
+    const made = await this.#made(session, step);
+    if (isProblem(made)) return made;
+    const { change, types, at, title, message } = made;
+    if (change.name !== step.name) return problem('name-taken', at, step.name);
+    const trouble = stepTrouble(change, types, at);
     if (trouble) return trouble;
-    const title = `extract ${change.name} from ${step.path}`;
-    const source = session.project.source(step.path);
-    const taken = isProblem(source) ? step.lines : new Lines(source.text).range(change.region);
-    const lines: [number, number] = [taken[0], taken[1]];
-    const range: [number, number] = [change.region.start, change.region.end];
-    const document = changeDocument(change, types, { taken: { path: step.path, lines, range } });
+    const document = changeDocument(change, types, made.document);
     const entry = new Journal(root).write(change, title);
     if (isProblem(entry)) return entry;
     this.#where.after(change);
     this.#taken.push({ step, change, types, document, id: entry.id });
     if (!this.options.commit) return undefined;
     const paths = change.files.map((f) => f.path);
-    return commit(root, paths, `Extract ${change.name} from ${step.component}`);
+    return commit(root, paths, message);
+  }
+
+  async #made(session: Session, step: PlanStep): Promise<Made | Problem> {
+    const { name, path } = step;
+    const source = session.project.source(path);
+    const text = isProblem(source) ? '' : source.text;
+    if (step.step === 'inline') {
+      const checked = await putBackAndCheck(session, { component: `${path}#${name}` }, this.options.types);
+      if (isProblem(checked)) return checked;
+      const { change } = checked;
+      const at = { path: change.uses[0]!.path, span: change.uses[0]!.span };
+      const document = { places: change.uses.map((use) => placeDocument(session, use)) };
+      const title = `inline ${name} into ${change.target}`;
+      return { ...checked, at, title, document, message: `Put ${name} back into ${step.component}` };
+    }
+    const span: Span = this.#where.of(step);
+    const checked = await cutAndCheck(session, path, span, { name, types: this.options.types }, step.to);
+    if (isProblem(checked)) return checked;
+    const { region } = checked.change;
+    const taken = new Lines(text).range(region);
+    const document = {
+      taken: {
+        path,
+        lines: [taken[0], taken[1]] as [number, number],
+        range: [region.start, region.end] as [number, number],
+      },
+    };
+    const title = `extract ${name} from ${path}`;
+    const message = `Extract ${name} from ${step.component}`;
+    return { ...checked, at: { path, span: region }, title, document, message };
   }
 
   #end(trouble: Problem | undefined): number {
@@ -195,12 +238,13 @@ class Course {
   /** What the files are now, against what they were. */
   #sizes(): string {
     const { colors: c, root } = this.session;
-    const now = (path: string) => new Lines(readFileSync(join(root, path), 'utf8')).count;
+    const now = (path: string) =>
+      existsSync(join(root, path)) ? `${new Lines(readFileSync(join(root, path), 'utf8')).count} lines` : 'gone';
     const changed = [...new Set(this.#taken.flatMap((t) => t.change.files.map((f) => f.path)))];
     const rows = changed.map((path) => {
       const before = this.#before.get(path);
       const was = before === undefined ? '' : `${before} ${c.dim('→')} `;
-      return { path, size: `${was}${now(path)} lines`, isOld: before !== undefined };
+      return { path, size: `${was}${now(path)}`, isOld: before !== undefined };
     });
     const width = Math.max(...rows.map((r) => r.path.length));
     return rows
@@ -216,7 +260,8 @@ class Course {
     const word = { same: ', no new type errors', worse: '', skipped: '' }[types.answer];
     const number = c.dim(`${String(at).padStart(String(total).length)}/${total}`);
     const notes = change.notes.map((note) => `     ${c.dim(note)}\n`).join('');
-    return `${number}  ${c.bold(change.name)}${' '.repeat(Math.max(0, this.#widest - change.name.length))}  ${step.path} ${c.dim('→')} ${change.target}  ${width} ${width === 1 ? 'input' : 'inputs'}  proof ${c.green('same')}${word}\n${notes}`;
+    const crossing = step.step === 'inline' ? 'put back' : `${width} ${width === 1 ? 'input' : 'inputs'}`;
+    return `${number}  ${c.bold(change.name)}${' '.repeat(Math.max(0, this.#widest - change.name.length))}  ${step.path} ${c.dim('→')} ${change.target}  ${crossing}  proof ${c.green('same')}${word}\n${notes}`;
   }
 
   /** A bar on stderr that the next line on stdout takes the place of. */

@@ -1,6 +1,15 @@
 /** `inline`: a component put back where it is shown, at all its tags or at one; proven, checked, written. */
-import { inline, isProblem, Lines, problem, textOf, type InlineChange, type Problem } from '../../core/index.js';
-import { checkTypes, endStep, hasTypes, typesFor, type StepOptions } from '../ending.js';
+import {
+  inline,
+  isProblem,
+  Lines,
+  problem,
+  textOf,
+  type InlineChange,
+  type InlineStepRequest,
+  type Problem,
+} from '../../core/index.js';
+import { checkTypes, endStep, hasTypes, typesFor, type StepOptions, type TypesAnswer } from '../ending.js';
 import { EXIT, type Host } from '../host.js';
 import { parseRange } from '../range.js';
 import { report } from '../say.js';
@@ -24,13 +33,9 @@ export async function inlineCommand(host: Host, name: string, options: InlineOpt
   };
   const at = options.at === undefined ? undefined : placeIn(session, options.at);
   if (isProblem(at)) return refuse(at, EXIT.usage);
-  const change = inline(session.project, { component: name, ...(at ? { at } : {}) });
-  if (isProblem(change)) return refuse(change, USAGE.has(change.code) ? EXIT.usage : EXIT.refused);
-  const paths = change.files.map((f) => f.path);
-  const typed = options.types ? paths.find((path) => hasTypes(session.project, path)) : undefined;
-  const oracle = typed === undefined ? undefined : await typesFor(session, typed);
-  const before = oracle?.config === undefined ? [] : oracle.errors(paths);
-  const types = await checkTypes(session, change, oracle, before);
+  const checked = await putBackAndCheck(session, { component: name, ...(at ? { at } : {}) }, options.types);
+  if (isProblem(checked)) return refuse(checked, USAGE.has(checked.code) ? EXIT.usage : EXIT.refused);
+  const { change, types } = checked;
   const first = change.uses[0]!;
   return endStep(
     session,
@@ -41,10 +46,25 @@ export async function inlineCommand(host: Host, name: string, options: InlineOpt
       headline: `${change.path} ${session.colors.dim('→')} ${change.target}`,
       took: tookOf(session, change),
       title: `inline ${change.name} into ${change.target}`,
-      document: { places: change.uses.map((use) => ({ ...use, ...linesOf(session, use) })).map(placeDocument) },
+      document: { places: change.uses.map((use) => placeDocument(session, use)) },
     },
     options,
   );
+}
+
+/** The change with what the type checker says of it. */
+export async function putBackAndCheck(
+  session: Session,
+  request: InlineStepRequest,
+  wantsTypes: boolean,
+): Promise<{ change: InlineChange; types: TypesAnswer } | Problem> {
+  const change = inline(session.project, request);
+  if (isProblem(change)) return change;
+  const paths = change.files.map((f) => f.path);
+  const typed = wantsTypes ? paths.find((path) => hasTypes(session.project, path)) : undefined;
+  const oracle = typed === undefined ? undefined : await typesFor(session, typed);
+  const before = oracle?.config === undefined ? [] : oracle.errors(paths);
+  return { change, types: await checkTypes(session, change, oracle, before) };
 }
 
 const USAGE = new Set(['component-unknown', 'component-several', 'file-syntax']);
@@ -66,7 +86,9 @@ function linesOf(session: Session, { path, span }: Use): { lines: readonly [numb
   return { lines: new Lines(textOf(session.project.files, path) ?? '').range(span) };
 }
 
-function placeDocument({ path, span, lines }: Use & { lines: readonly [number, number] }) {
+export function placeDocument(session: Session, use: Use) {
+  const { path, span } = use;
+  const { lines } = linesOf(session, use);
   return { path, lines: [lines[0], lines[1]] as [number, number], range: [span.start, span.end] as [number, number] };
 }
 

@@ -1,24 +1,29 @@
 /** `propose`: where to cut, all cuts together; what every new component would take, and what the host would look like. */
 import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { stripVTControlCharacters } from 'node:util';
 import {
+  DEFAULT_LIMITS,
   isProblem,
   languageOf,
-  Lines,
   planOf,
   problem,
+  proposeInlines,
   proposeRegions,
-  textOf,
+  weigh,
+  type Alternatives,
   type ComponentPlan,
   type Goal,
   type OutlineNode,
   type Problem,
-  type RegionProposal,
+  type SplitProposal,
+  type Weighed,
 } from '../../core/index.js';
+import { DiskCache } from '../../node/cache.js';
+import { historyOf, type History } from '../../node/history.js';
 import { keepPlan } from '../../node/plans.js';
 import type { PlanDocument, ProposeDocument } from '../formats.js';
-import { EXIT, type Colors, type CommonOptions, type Host } from '../host.js';
+import { EXIT, type CommonOptions, type Host } from '../host.js';
+import { alternativesText, linesOf, proposedText, statesText } from '../proposed.js';
 import { json, report } from '../say.js';
 import { colorsFor, openSession, type Session } from '../session.js';
 import { pathsIn } from './repeats.js';
@@ -27,10 +32,18 @@ export interface ProposeOptions extends CommonOptions {
   readonly goal?: string;
   readonly out?: string;
   readonly limit: number;
+  readonly alternatives?: boolean;
+  readonly states?: boolean;
+  /** The window of history, as git reads it. */
+  readonly since?: string;
 }
 
-interface Found {
+export interface Found {
+  /** The one that gains most first. */
   readonly plans: readonly ComponentPlan[];
+  readonly splits: readonly SplitProposal[];
+  readonly weighed: Weighed;
+  readonly history: History | undefined;
   readonly unread: readonly Problem[];
   /** Files of languages that have no components. */
   readonly plain: readonly string[];
@@ -54,16 +67,18 @@ export async function proposeCommand(host: Host, paths: readonly string[], optio
     const missing = only.paths?.some((p) => p === path || p.startsWith(`${path}/`));
     if (!missing) return refuse(problem('file-unknown', { path }));
   }
-  const found = find(session, only.paths ?? session.project.sources(), goal);
-  const plan = numbered(found.plans);
-  const planText = json(planDocument(session, plan));
+  const found = await find(session, only.paths ?? session.project.sources(), goal, options);
+  if (isProblem(found)) return refuse(found);
+  const planText = json(planDocument(session, found));
   const unwritten =
     keepPlan(session.root, planText) ?? (options.out === undefined ? undefined : writeOut(host, options.out, planText));
   if (unwritten) return refuse(unwritten);
-  if (session.json) host.out(json(document(session, plan, found)));
+  if (session.json) host.out(json(document(session, found)));
+  else if (options.alternatives) host.out(alternativesText(session, found.weighed.alternatives));
+  else if (options.states) host.out(statesText(session, found.weighed));
   else {
-    host.out(text(session, plan, found, paths.length > 0, options.limit));
-    const count = plan.reduce((n, p) => n + p.proposals.length, 0);
+    host.out(proposedText(session, found, paths.length > 0, options.limit));
+    const count = found.plans.reduce((n, p) => n + p.proposals.length, 0) + found.splits.length;
     if (count > 0) {
       const file = options.out ?? 'all';
       session.note(`take them with \`verkstad apply ${file}\`, or some: \`verkstad apply 1 2\``);
@@ -87,16 +102,46 @@ function numbered(plans: readonly ComponentPlan[]): ComponentPlan[] {
   return [...plans].sort((a, b) => gain(b) - gain(a) || (a.path < b.path ? -1 : a.path > b.path ? 1 : 0));
 }
 
-function find(session: Session, paths: readonly string[], goal: Goal): Found {
-  const plans: ComponentPlan[] = [];
+const WINDOW = '1 year ago';
+
+async function find(
+  session: Session,
+  paths: readonly string[],
+  goal: Goal,
+  options: ProposeOptions,
+): Promise<Found | Problem> {
+  const { project, root, config } = session;
+  const all: ComponentPlan[] = [];
   const unread: Problem[] = [];
   const plain = paths.filter((path) => !languageOf(path)?.cut);
+  const cache = new DiskCache(root, session.host.env);
   for (const path of paths) {
-    const found = proposeRegions(session.project, path, goal);
+    const found = proposeRegions(project, path, goal);
     if (isProblem(found)) unread.push(found);
-    else plans.push(...found);
+    else all.push(...found);
   }
-  return { plans, unread, plain };
+  const plans = numbered(all);
+  const props = config.limits?.props ?? DEFAULT_LIMITS.props;
+  const weighed = weigh(project, plans, { props, cache });
+  cache.save();
+  const splits = proposeInlines(project, paths);
+  const ours = new Set(project.sources());
+  const history = await historyOf(root, options.since ?? WINDOW, (path) => ours.has(path));
+  // Only a person who asks for history is told that there is none.
+  if (isProblem(history)) return history;
+  if (!history && options.since !== undefined)
+    return problem('git-failed', { path: root }, 'the folder is in no repository with commits');
+  const isAsked = (path: string) => paths.includes(path);
+  return { plans, splits, weighed, history: history && about(history, isAsked), unread, plain };
+}
+
+/** The part of a history that is about some of the files. */
+function about(history: History, isAsked: (path: string) => boolean): History {
+  return {
+    ...history,
+    often: history.often.filter((f) => isAsked(f.path)),
+    together: history.together.filter((t) => t.paths.some(isAsked)),
+  };
 }
 
 function goalOf(given: string | undefined): Goal | Problem {
@@ -109,8 +154,8 @@ function goalOf(given: string | undefined): Goal | Problem {
   return goal;
 }
 
-function planDocument(session: Session, plans: readonly ComponentPlan[]): PlanDocument {
-  const { files, steps } = planOf(session.project, plans);
+function planDocument(session: Session, { plans, splits }: Found): PlanDocument {
+  const { files, steps } = planOf(session.project, plans, splits);
   return {
     format: 'verkstad/plan@1',
     files: files.map((file) => ({ ...file })),
@@ -118,9 +163,28 @@ function planDocument(session: Session, plans: readonly ComponentPlan[]): PlanDo
   };
 }
 
-function document(session: Session, plans: readonly ComponentPlan[], { unread, plain }: Found): ProposeDocument {
+function document(session: Session, found: Found): ProposeDocument {
+  const { plans, unread, plain } = found;
+  return {
+    format: 'verkstad/propose@1',
+    proposals: proposalDocuments(session, found),
+    components: plans.map(({ path, component, lines, size, outline, fine }) => ({
+      id: `${path}#${component}`,
+      lines: [lines[0], lines[1]],
+      size,
+      outline: outline.map(outlineDocument),
+      fine: [...fine],
+    })),
+    ...weighedDocument(found.weighed),
+    ...(found.history ? { history: historyDocument(found.history) } : {}),
+    unread: unread.map((p) => p.path),
+    notWeighed: [...plain],
+  };
+}
+
+function proposalDocuments(session: Session, { plans, splits }: Found): ProposeDocument['proposals'] {
   let id = 0;
-  const proposals = plans.flatMap((plan) => {
+  const cuts = plans.flatMap((plan) => {
     const first = id;
     return plan.proposals.map((p): ProposeDocument['proposals'][number] => {
       id++;
@@ -131,7 +195,7 @@ function document(session: Session, plans: readonly ComponentPlan[], { unread, p
         name: p.name,
         component: `${p.path}#${p.component}`,
         path: p.path,
-        lines: linesOf(session, p),
+        lines: linesOf(session, p.path, region),
         range: [region.start, region.end],
         seam: { props: [...seam.props], events: [...seam.events], slots: [...seam.slots] },
         worth: p.worth,
@@ -140,18 +204,71 @@ function document(session: Session, plans: readonly ComponentPlan[], { unread, p
       };
     });
   });
+  const back = splits.map(({ name, path, component, uses, hosts, seam, worth, why }): (typeof cuts)[number] => ({
+    id: String(++id),
+    step: 'inline',
+    name,
+    component: `${uses[0]!.path}#${hosts[0] ?? ''}`,
+    path,
+    lines: linesOf(session, path, component),
+    range: [component.start, component.end],
+    seam: { props: [...seam.props], events: [...seam.events], slots: [...seam.slots] },
+    worth,
+    why: [...why],
+  }));
+  return [...cuts, ...back];
+}
+
+type WeighedDocument = Pick<ProposeDocument, 'states' | 'drilled' | 'classes' | 'reasons' | 'alternatives' | 'inputs'>;
+
+function weighedDocument({ states, drilled, classes, reasons, alternatives, inputs }: Weighed): WeighedDocument {
   return {
-    format: 'verkstad/propose@1',
-    proposals,
-    components: plans.map(({ path, component, lines, size, outline, fine }) => ({
-      id: `${path}#${component}`,
-      lines: [lines[0], lines[1]],
-      size,
-      outline: outline.map(outlineDocument),
-      fine: [...fine],
+    states: states.map(({ home, ...state }) => ({
+      ...state,
+      readers: [...state.readers],
+      writers: [...state.writers],
+      ...(home ? { home: { component: home.component, lighter: [...home.lighter] } } : {}),
     })),
-    unread: unread.map((p) => p.path),
-    notWeighed: [...plain],
+    drilled: drilled.map(({ name, through }) => ({ name, through: [...through] })),
+    classes: [...classes],
+    reasons: reasons.map(({ component, groups, shared }) => ({
+      component,
+      groups: groups.map(({ names, effects }) => ({ names: [...names], effects })),
+      shared: [...shared],
+    })),
+    alternatives: alternatives.map(({ component, value, forms, places, ways }) => ({
+      component,
+      value,
+      forms: [...forms],
+      places: places.map(([first, last]): [number, number] => [first, last]),
+      section: figures(ways[0]),
+      variant: figures(ways[1]),
+    })),
+    inputs: inputs.map((i) => ({
+      ...i,
+      flags: [...i.flags],
+      handedOn: [...i.handedOn],
+      alike: i.alike.map((a) => ({ ...a })),
+      unused: [...i.unused],
+      instead: [...i.instead],
+      combinations: i.combinations && {
+        used: i.combinations.used.map((list) => [...list]),
+        possible: i.combinations.possible,
+      },
+    })),
+  };
+}
+
+function figures({ components, lines: [host, longest], crossing, twice }: Alternatives['ways'][number]) {
+  return { components, lines: { host, longest }, crossing, twice };
+}
+
+function historyDocument({ since, commits, often, together }: History): NonNullable<ProposeDocument['history']> {
+  return {
+    since,
+    commits,
+    often: often.map((f) => ({ ...f })),
+    together: together.map(({ paths: [a, b], ...rest }) => ({ paths: [a, b] as [string, string], ...rest })),
   };
 }
 
@@ -162,115 +279,4 @@ function outlineDocument({
   children,
 }: OutlineNode): ProposeDocument['components'][number]['outline'][number] {
   return { label, title, made, children: children.map(outlineDocument) };
-}
-
-function linesOf(session: Session, { path, region }: RegionProposal): [number, number] {
-  const [first, last] = new Lines(textOf(session.project.files, path) ?? '').range(region);
-  return [first, last];
-}
-
-// Words
-
-function text(
-  session: Session,
-  plans: readonly ComponentPlan[],
-  { unread, plain }: Found,
-  named: boolean,
-  limit: number,
-): string {
-  const { colors: c } = session;
-  const cut = plans.filter((p) => p.proposals.length > 0);
-  const out: string[] = [];
-  let id = 0;
-  for (const [i, plan] of cut.entries()) {
-    if (i < limit) out.push(...ofComponent(session, plan, id), '');
-    id += plan.proposals.length;
-  }
-  if (cut.length > limit) out.push(c.dim(`… ${cut.length - limit} more components; --limit shows more`), '');
-  const fine = plans.filter((p) => p.proposals.length === 0);
-  // A person who asks about a file wants an answer for each component in it; of a project the rest is a number.
-  const told = named && fine.length <= FINE_TOLD ? fine : [];
-  for (const plan of told)
-    out.push(`${c.green('✓')} ${c.bold(plan.component)}  ${c.dim(plan.path)}  fine as it is: ${plan.fine.join('; ')}`);
-  const rest = fine.length - told.length;
-  if (rest > 0)
-    out.push(
-      `${c.green('✓')} ${rest} ${cut.length ? 'other ' : ''}${rest === 1 ? 'component is' : 'components are'} fine as ${rest === 1 ? 'it is' : 'they are'}`,
-    );
-  if (plans.length === 0 && plain.length === 0) out.push('no components here');
-  if (plain.length > 0)
-    out.push(
-      c.dim(
-        `not weighed: ${plain.length === 1 ? plain[0]! : `${plain.length} plain pages`}; \`verkstad extract FILE:FROM-TO --into vue\`, or jsx, cuts there`,
-      ),
-    );
-  for (const trouble of unread) out.push(c.dim(`not read: ${trouble.path} ${trouble.message}`));
-  return `${out.join('\n').trimEnd()}\n`;
-}
-
-const FINE_TOLD = 12;
-
-function ofComponent(session: Session, plan: ComponentPlan, first: number): string[] {
-  const { colors: c } = session;
-  const { size, proposals } = plan;
-  const lines = `${size.before} ${c.dim('→')} about ${size.after} lines`;
-  const count = `${proposals.length} ${proposals.length === 1 ? 'component' : 'components'} out of it`;
-  const out = [`${c.bold(plan.component)}  ${c.dim(`${plan.path}:${plan.lines[0]}`)}  ${lines}, ${count}`, ''];
-  proposals.forEach((proposal, i) =>
-    out.push(...ofProposal(session, proposal, first + i + 1, depthOf(proposals, proposal))),
-  );
-  out.push('', c.dim(`  ${plan.component} would show`));
-  out.push(...drawn(plan.outline, '  ', c));
-  return out;
-}
-
-function depthOf(proposals: readonly RegionProposal[], { inside }: RegionProposal): number {
-  return inside === undefined ? 0 : 1 + depthOf(proposals, proposals[inside]!);
-}
-
-function ofProposal(session: Session, proposal: RegionProposal, id: number, depth: number): string[] {
-  const { colors: c } = session;
-  const { name, seam, worth, why } = proposal;
-  const [from, to] = linesOf(session, proposal);
-  const pad = '  '.repeat(depth);
-  const list = (word: string, names: readonly { readonly name: string }[]) =>
-    names.length > 0 ? [`${word} ${names.map((n) => n.name).join(', ')}`] : [];
-  const crossing = [...list('props', seam.props), ...list('events', seam.events), ...list('slots', seam.slots)];
-  const head = `${c.cyan(String(id).padStart(3))}  ${pad}${c.bold(name)}  ${c.dim(`${from}-${to}`)}  worth ${worth.total}`;
-  return [
-    head,
-    ...wrapped(crossing.length > 0 ? crossing.join(c.dim(' · ')) : 'nothing crosses', `     ${pad}`),
-    ...wrapped(why.join('; '), `     ${pad}`).map((line) => c.dim(line)),
-  ];
-}
-
-/** At most about a hundred columns, broken after commas. */
-function wrapped(line: string, pad: string): string[] {
-  const out: string[] = [];
-  let current = '';
-  for (const word of line.split(' ')) {
-    if (current && pad.length + stripVTControlCharacters(`${current} ${word}`).length > 100) {
-      out.push(pad + current);
-      current = '';
-    }
-    current += (current ? ' ' : '') + word;
-  }
-  return [...out, pad + current];
-}
-
-function drawn(nodes: readonly OutlineNode[], lead: string, c: Colors): string[] {
-  return nodes.flatMap((node, i) => {
-    const isLast = i === nodes.length - 1;
-    const title = node.title ? `  ${c.dim(node.title)}` : '';
-    const label = node.made ? c.cyan(`◆ ${node.label}`) : node.label;
-    return [
-      `${lead}${c.dim(isLast ? '└─ ' : '├─ ')}${label}${title}`,
-      ...drawn(node.made ? node.children.filter(hasMade) : node.children, `${lead}${isLast ? '   ' : c.dim('│  ')}`, c),
-    ];
-  });
-}
-
-/** What a new component holds is its own affair, but for further new ones. */
-function hasMade(node: OutlineNode): boolean {
-  return node.made === true || node.children.some(hasMade);
 }

@@ -1,9 +1,7 @@
 /** The step that puts a component back: its markup in the place of every tag that shows it, or of one. */
-import { Linker } from '../analyze/graph.js';
-import { summarizeFile, type FileSummary } from '../analyze/summary.js';
+import { ComponentTree } from '../analyze/tree.js';
 import { OverlayFiles } from '../files/files.js';
 import type { ComponentModel } from '../markup/model.js';
-import { walkMarkup } from '../markup/walk.js';
 import { didYouMean, isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
@@ -245,45 +243,16 @@ function turned(proof: ProofResult): ProofResult {
   return { answer, detail, ...(after ? { before: after } : {}), ...(before ? { after: before } : {}) };
 }
 
-/** Every tag that shows the component, in text order within each file. */
+/** Every tag that shows the component, by file and in text order. */
 export function usesOf(project: Project, { id }: { readonly id: string }): Use[] {
-  const { summaries, linker } = linked(project);
-  const uses: Use[] = [];
-  for (const [path, summary] of summaries) {
-    if (!summary.components.some((c) => c.tags.length > 0) && summary.mounts.length === 0) continue;
-    const model = project.model(path);
-    if (isProblem(model)) continue;
-    const roots = [...model.components.flatMap((c) => c.markup), ...model.mounts];
-    const seen = new Set<number>();
-    walkMarkup(roots, (node) => {
-      if (node.kind !== 'element' || seen.has(node.start)) return;
-      if (linker.componentFor(summary, node.name) !== id) return;
-      seen.add(node.start);
-      uses.push({ path, span: { start: node.start, end: node.end } });
-    });
-  }
-  return uses.sort((a, b) => (a.path === b.path ? a.span.start - b.span.start : a.path < b.path ? -1 : 1));
-}
-
-interface Links {
-  readonly summaries: ReadonlyMap<string, FileSummary>;
-  readonly linker: Linker;
-}
-
-const known = new WeakMap<Project, Links>();
-
-function linked(project: Project): Links {
-  let links = known.get(project);
-  if (!links) {
-    const summaries = new Map(project.sources().map((path) => [path, summarizeFile(project, path)]));
-    known.set(project, (links = { summaries, linker: new Linker(project, summaries) }));
-  }
-  return links;
+  return ComponentTree.of(project)
+    .usesOf(id)
+    .map(({ path, element }) => ({ path, span: { start: element.start, end: element.end } }));
 }
 
 /** A place where the component is a value, or is given on to others. */
 function otherUse(project: Project, found: Found): { path: string; span?: Span } | undefined {
-  const { summaries, linker } = linked(project);
+  const { summaries, linker } = ComponentTree.of(project);
   for (const [path, summary] of summaries) {
     const isIt = (name: string) => linker.componentFor(summary, name) === found.id;
     const given = summary.exports.find(
@@ -323,7 +292,7 @@ function reaches(project: Project, from: string, source: string, path: string): 
 
 /** Whether other files take something else from the component's file. */
 function isShared(project: Project, found: Found): boolean {
-  const { summaries, linker } = linked(project);
+  const { summaries, linker } = ComponentTree.of(project);
   return [...summaries].some(
     ([path, summary]) =>
       summary.imports.some(

@@ -11,10 +11,11 @@ import { fingerprint } from '../text/fingerprint.js';
 import { Lines } from '../text/lines.js';
 import type { Change } from './change.js';
 import { extract, type ExtractChange } from './extract.js';
+import { inline, type InlineChange } from './inline.js';
+import type { SplitProposal } from './splits.js';
 import type { PropsStyle, TypeOracle } from './cutting.js';
 
-export interface PlanStep {
-  readonly step: 'extract';
+interface PlanPlace {
   readonly name: string;
   readonly component: string;
   readonly path: string;
@@ -22,9 +23,21 @@ export interface PlanStep {
   readonly lines: readonly [number, number];
   /** `[start, end)` in UTF-16 offsets, in the text that the plan was made on. */
   readonly range: readonly [number, number];
+}
+
+/** A region of `component` becomes the component `name`. */
+export interface ExtractStep extends PlanPlace {
+  readonly step: 'extract';
   /** Where the new file goes; where the name says it if left out. */
   readonly to?: string;
 }
+
+/** The component `name`, which stands in `path`, goes back where it is shown, in `component`. */
+export interface InlineStep extends PlanPlace {
+  readonly step: 'inline';
+}
+
+export type PlanStep = ExtractStep | InlineStep;
 
 export interface Plan {
   /** The text that the plan was made on. */
@@ -32,14 +45,19 @@ export interface Plan {
   readonly steps: readonly PlanStep[];
 }
 
-/** The steps that proposals come to. */
-export function planOf(project: Project, plans: readonly ComponentPlan[]): Plan {
-  const files = new Map<string, string>();
-  const steps = plans.flatMap(({ path, proposals }) => {
+/** The steps that proposals come to; `splits`: components to put back. */
+export function planOf(project: Project, plans: readonly ComponentPlan[], splits: readonly SplitProposal[] = []): Plan {
+  const prints = new Map<string, string>();
+  const read = (path: string): string | undefined => {
     const file = project.source(path);
-    if (isProblem(file) || proposals.length === 0) return [];
-    files.set(path, fingerprint(file.text));
-    const lines = new Lines(file.text);
+    if (isProblem(file)) return undefined;
+    prints.set(path, fingerprint(file.text));
+    return file.text;
+  };
+  const cuts = plans.flatMap(({ path, proposals }) => {
+    const text = proposals.length > 0 ? read(path) : undefined;
+    if (text === undefined) return [];
+    const lines = new Lines(text);
     return innermostFirst(proposals).map(({ name, component, region, target }): PlanStep => ({
       step: 'extract',
       name,
@@ -50,7 +68,14 @@ export function planOf(project: Project, plans: readonly ComponentPlan[]): Plan 
       ...(target === undefined ? {} : { to: target }),
     }));
   });
-  return { files: [...files].map(([path, print]) => ({ path, fingerprint: print })), steps };
+  const back = splits.flatMap(({ name, path, component: { start, end }, hosts, uses }): PlanStep[] => {
+    const text = read(path);
+    if (text === undefined) return [];
+    for (const use of uses) read(use.path);
+    const lines = new Lines(text).range({ start, end });
+    return [{ step: 'inline', name, component: hosts.join(', '), path, lines, range: [start, end] }];
+  });
+  return { files: [...prints].map(([path, print]) => ({ path, fingerprint: print })), steps: [...cuts, ...back] };
 }
 
 function innermostFirst(proposals: readonly RegionProposal[]): RegionProposal[] {
@@ -73,7 +98,7 @@ export function planTrouble(project: Project, plan: Plan): Problem | undefined {
   for (const [i, step] of plan.steps.entries()) {
     const at = { path: step.path, span: { start: step.range[0], end: step.range[1] } };
     if (!known.has(step.path)) return problem('plan-other-text', { path: step.path });
-    if (step.to !== undefined && normalize(step.to) === undefined)
+    if (step.step === 'extract' && step.to !== undefined && normalize(step.to) === undefined)
       return problem('target-outside', { path: step.to }, step.to);
     const later = plan.steps.slice(i + 1).find((s) => s.path === step.path && isInside(s.range, step.range));
     if (later) return problem('plan-order', at, later.name, step.name);
@@ -121,7 +146,9 @@ export function runStep(
   step: PlanStep,
   where: Whereabouts,
   options: StepOptions = {},
-): ExtractChange | Problem {
-  const { name, path, to } = step;
+): ExtractChange | InlineChange | Problem {
+  const { name, path } = step;
+  if (step.step === 'inline') return inline(project, { component: `${path}#${name}` });
+  const { to } = step;
   return extract(project, { path, range: where.of(step), name, ...(to === undefined ? {} : { to }), ...options });
 }

@@ -3,16 +3,10 @@
  * every region of a file; what a cut finds (types, events, what cannot be cut) is asked for the chosen ones only.
  */
 import type { Span } from '../../text/edits.js';
-import type { ParsedScript } from '../../script/parser.js';
+import type { Resolved } from '../../analyze/uses.js';
 import type { ComponentModel } from '../../markup/model.js';
-import type { ScriptScopes, Variable } from '../../script/scopes.js';
+import type { Variable } from '../../script/scopes.js';
 import { nodeWithin, spanOf, walk, within } from '../../script/walk.js';
-
-/** A file with its names resolved, its markup as syntax. */
-export interface Resolved {
-  readonly script: ParsedScript;
-  readonly scopes: ScriptScopes;
-}
 
 export interface Boundary {
   /** Names of the host that the region reads or writes. */

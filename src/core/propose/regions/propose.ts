@@ -14,7 +14,8 @@ import type { Edit, Span } from '../../text/edits.js';
 import { Lines } from '../../text/lines.js';
 import type { Worth } from '../repeats/worth.js';
 import { freeName, Surroundings } from '../naming.js';
-import { Boundaries, type Boundary, type Resolved } from './boundary.js';
+import type { Resolved } from '../../analyze/uses.js';
+import { Boundaries, type Boundary } from './boundary.js';
 import { choose, type Choice } from './choose.js';
 import { outlineOf, type OutlineNode } from './outline.js';
 import { tokensIn, tokensOf, type Tokens } from './tokens.js';
@@ -37,6 +38,8 @@ export interface RegionProposal {
   readonly seam: Seam;
   readonly worth: Worth;
   readonly why: readonly string[];
+  /** Names of the component that go along. */
+  readonly moved: readonly string[];
   /** Index of the proposal that this one stands in. */
   readonly inside: number | undefined;
 }
@@ -72,23 +75,35 @@ const LEAST_LINES = 4;
 /** A plan for every component of a file; empty for a language that has none. */
 export function proposeRegions(project: Project, path: string, goal: Goal = {}): readonly ComponentPlan[] | Problem {
   return withinDepth(path, () => {
-    const file = project.source(path);
-    if (isProblem(file)) return file;
-    const model = project.model(path);
-    if (isProblem(model)) return model;
-    const { cut, prove } = file.language;
-    if (!cut || !prove) return [];
-    const module = prove(file, project.ports);
-    if (isProblem(module)) return module;
-    const tokens = tokensOf(
-      file.text,
-      model.components.flatMap((c) => c.markup),
-    );
-    const taken = new Set(file.language.names(file, project.ports));
-    return model.components
-      .filter((component) => component.markup.length > 0)
-      .map((component) => new Planning(project, file, module, component, tokens, taken, goal).plan());
+    const plannings = planningsOf(project, path, goal);
+    return isProblem(plannings) ? plannings : plannings.map((planning) => planning.plan());
   });
+}
+
+/** What it would be worth to cut a region; undefined where it cannot be cut. */
+export function worthOfCut(project: Project, path: string, region: Region): Worth | undefined {
+  const plannings = withinDepth(path, () => planningsOf(project, path, {}));
+  if (isProblem(plannings)) return undefined;
+  return plannings.find(({ component }) => within(region, component))?.worthAsked(region);
+}
+
+function planningsOf(project: Project, path: string, goal: Goal): Planning[] | Problem {
+  const file = project.source(path);
+  if (isProblem(file)) return file;
+  const model = project.model(path);
+  if (isProblem(model)) return model;
+  const { cut, prove } = file.language;
+  if (!cut || !prove) return [];
+  const module = prove(file, project.ports);
+  if (isProblem(module)) return module;
+  const tokens = tokensOf(
+    file.text,
+    model.components.flatMap((c) => c.markup),
+  );
+  const taken = new Set(file.language.names(file, project.ports));
+  return model.components
+    .filter((component) => component.markup.length > 0)
+    .map((component) => new Planning(project, file, module, component, tokens, taken, goal));
 }
 
 class Planning {
@@ -140,6 +155,10 @@ class Planning {
       outline: outlineOf(this.file.text, this.component.markup, found, (choice) => names.get(choice) ?? '…'),
       fine: proposals.length > 0 ? [] : this.#fine(),
     };
+  }
+
+  worthAsked(region: Region): Worth | undefined {
+    return isProblem(this.#seam(region)) ? undefined : this.worth(region, undefined);
   }
 
   /** The best set of which every region can be cut. */
@@ -284,7 +303,9 @@ class Planning {
       const target = file.language.fileFor(project, file.path, name);
       const at = proposals.length;
       const why = this.#why(region, choice);
-      proposals.push({ name, path: file.path, component: component.name, region, target, seam, worth, why, inside });
+      const { moved } = this.#boundary(region);
+      const where = { path: file.path, component: component.name, region, target, inside };
+      proposals.push({ name, ...where, seam, worth, why, moved });
       for (const inner of choice.inner) add(inner, at);
     };
     for (const choice of found) add(choice, undefined);

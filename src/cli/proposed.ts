@@ -1,0 +1,295 @@
+/** What `propose` prints for people: the cuts of each component, what it would show, and what else there is to weigh. */
+import { stripVTControlCharacters } from 'node:util';
+import {
+  Lines,
+  textOf,
+  type Alternatives,
+  type ComponentPlan,
+  type OutlineNode,
+  type RegionProposal,
+  type SplitProposal,
+  type Weighed,
+  type WeighedState,
+} from '../core/index.js';
+import type { Found } from './commands/propose.js';
+import type { Colors } from './host.js';
+import type { Session } from './session.js';
+
+/** Of components that are fine, at most that many are named. */
+const FINE_TOLD = 12;
+const WIDTH = 100;
+/** Shorter components may have several reasons to change: all of it is on one screen. */
+const LONG = 80;
+
+export function linesOf(session: Session, path: string, span: { start: number; end: number }): [number, number] {
+  const [first, last] = new Lines(textOf(session.project.files, path) ?? '').range(span);
+  return [first, last];
+}
+
+export function proposedText(session: Session, found: Found, named: boolean, limit: number): string {
+  const { colors: c } = session;
+  const { plans, splits, unread, plain } = found;
+  const cut = plans.filter((p) => p.proposals.length > 0);
+  const out: string[] = [];
+  let id = 0;
+  for (const [i, plan] of cut.entries()) {
+    if (i < limit) out.push(...ofComponent(session, plan, id), ...remarksOn(session, plan, found), '');
+    id += plan.proposals.length;
+  }
+  if (cut.length > limit) out.push(c.dim(`… ${cut.length - limit} more components; --limit shows more`), '');
+  for (const split of splits) out.push(...ofSplit(session, split, ++id));
+  if (splits.length > 0) out.push('');
+  const fine = plans.filter((p) => p.proposals.length === 0);
+  for (const plan of fine) {
+    const remarks = remarksOn(session, plan, found);
+    if (remarks.length > 0)
+      out.push(`${c.bold(plan.component)}  ${c.dim(`${plan.path}:${plan.lines[0]}`)}`, ...remarks, '');
+  }
+  out.push(...fineText(session, fine, named, cut.length > 0));
+  if (plans.length === 0 && plain.length === 0) out.push('no components here');
+  if (plain.length > 0)
+    out.push(
+      c.dim(
+        `not weighed: ${plain.length === 1 ? plain[0]! : `${plain.length} plain pages`}; \`verkstad extract FILE:FROM-TO --into vue\`, or jsx, cuts there`,
+      ),
+    );
+  for (const trouble of unread) out.push(c.dim(`not read: ${trouble.path} ${trouble.message}`));
+  return `${out.join('\n').trimEnd()}\n`;
+}
+
+/** A person who asks about a file wants an answer for each component in it; of a project the rest is a number. */
+function fineText({ colors: c }: Session, fine: readonly ComponentPlan[], named: boolean, others: boolean): string[] {
+  const told = named && fine.length <= FINE_TOLD ? fine : [];
+  const out = told.map(
+    (plan) => `${c.green('✓')} ${c.bold(plan.component)}  ${c.dim(plan.path)}  fine as it is: ${plan.fine.join('; ')}`,
+  );
+  const rest = fine.length - told.length;
+  if (rest > 0)
+    out.push(
+      `${c.green('✓')} ${rest} ${others ? 'other ' : ''}${rest === 1 ? 'component is' : 'components are'} fine as ${rest === 1 ? 'it is' : 'they are'}`,
+    );
+  return out;
+}
+
+// Cuts
+
+function ofComponent(session: Session, plan: ComponentPlan, first: number): string[] {
+  const { colors: c } = session;
+  const { size, proposals } = plan;
+  const lines = `${size.before} ${c.dim('→')} about ${size.after} lines`;
+  const count = `${proposals.length} ${proposals.length === 1 ? 'component' : 'components'} out of it`;
+  const out = [`${c.bold(plan.component)}  ${c.dim(`${plan.path}:${plan.lines[0]}`)}  ${lines}, ${count}`, ''];
+  proposals.forEach((proposal, i) =>
+    out.push(...ofProposal(session, proposal, first + i + 1, depthOf(proposals, proposal))),
+  );
+  out.push('', c.dim(`  ${plan.component} would show`));
+  out.push(...drawn(plan.outline, '  ', c));
+  return out;
+}
+
+function depthOf(proposals: readonly RegionProposal[], { inside }: RegionProposal): number {
+  return inside === undefined ? 0 : 1 + depthOf(proposals, proposals[inside]!);
+}
+
+function ofProposal(session: Session, proposal: RegionProposal, id: number, depth: number): string[] {
+  const { colors: c } = session;
+  const { name, path, region, worth, why } = proposal;
+  const [from, to] = linesOf(session, path, region);
+  const pad = '  '.repeat(depth);
+  const crossing = crossingOf(proposal);
+  const head = `${c.cyan(String(id).padStart(3))}  ${pad}${c.bold(name)}  ${c.dim(`${from}-${to}`)}  worth ${worth.total}`;
+  return [
+    head,
+    ...wrapped(crossing.length > 0 ? crossing.join(c.dim(' · ')) : 'nothing crosses', `     ${pad}`),
+    ...wrapped(why.join('; '), `     ${pad}`).map((line) => c.dim(line)),
+  ];
+}
+
+function ofSplit(session: Session, split: SplitProposal, id: number): string[] {
+  const { colors: c } = session;
+  const { name, path, component, hosts, worth, why } = split;
+  const [from, to] = linesOf(session, path, component);
+  return [
+    `${c.cyan(String(id).padStart(3))}  put back ${c.bold(name)}  ${c.dim(`${path}:${from}-${to}`)}  into ${hosts.join(', ')}  worth ${worth.total}`,
+    ...wrapped(crossingOf(split).join(c.dim(' · ')), '     '),
+    ...wrapped(why.join('; '), '     ').map((line) => c.dim(line)),
+  ];
+}
+
+function crossingOf({ seam }: Pick<RegionProposal, 'seam'>): string[] {
+  const list = (word: string, names: readonly { readonly name: string }[]) =>
+    names.length > 0 ? [`${word} ${names.map((n) => n.name).join(', ')}`] : [];
+  return [...list('props', seam.props), ...list('events', seam.events), ...list('slots', seam.slots)];
+}
+
+function drawn(nodes: readonly OutlineNode[], lead: string, c: Colors): string[] {
+  return nodes.flatMap((node, i) => {
+    const isLast = i === nodes.length - 1;
+    const title = node.title ? `  ${c.dim(node.title)}` : '';
+    const label = node.made ? c.cyan(`◆ ${node.label}`) : node.label;
+    return [
+      `${lead}${c.dim(isLast ? '└─ ' : '├─ ')}${label}${title}`,
+      ...drawn(node.made ? node.children.filter(hasMade) : node.children, `${lead}${isLast ? '   ' : c.dim('│  ')}`, c),
+    ];
+  });
+}
+
+/** What a new component holds is its own affair, but for further new ones. */
+function hasMade(node: OutlineNode): boolean {
+  return node.made === true || node.children.some(hasMade);
+}
+
+// Remarks
+
+/** What else there is to say of one component, a row each. */
+function remarksOn(session: Session, plan: ComponentPlan, { weighed, history }: Found): string[] {
+  const { colors: c } = session;
+  const id = `${plan.path}#${plan.component}`;
+  const isLong = plan.proposals.length > 0 || plan.size.before > LONG;
+  const rows: [string, string][] = [];
+  const reasons = weighed.reasons.find((r) => r.component === id);
+  if (reasons && isLong) {
+    rows.push(['reasons', `to change: ${reasons.groups.length} groups that have nothing to do with one another`]);
+    for (const group of reasons.groups) rows.push(['', `· ${namesOf(group.names, group.effects)}`]);
+    if (reasons.shared.length > 0) rows.push(['', c.dim(`(all of them read ${reasons.shared.join(', ')})`)]);
+  }
+  for (const state of weighed.states.filter((s) => s.component === id)) rows.push(...stateRemark(state));
+  for (const { name, through } of weighed.drilled.filter((d) => d.through[0] === id))
+    rows.push([
+      'handed on',
+      `${name} goes through ${through.slice(1, -1).map(nameIn).join(' and ')}, which ${through.length > 3 ? 'do' : 'does'} not use it, to ${nameIn(through.at(-1)!)}`,
+    ]);
+  if (weighed.classes.includes(id)) rows.push(['class', 'it keeps nothing: a function would do']);
+  const deciding = weighed.alternatives.filter((a) => a.component === id);
+  for (const { value, forms, places } of isLong ? deciding : [])
+    rows.push([
+      'decides',
+      `${value} (${forms.join(', ')}) at ${places.length} places; --alternatives lays two ways to cut side by side`,
+    ]);
+  for (const { props, uses, instead } of weighed.inputs.filter((i) => i.component === id)) {
+    rows.push(['inputs', `takes ${props}, at ${uses} ${uses === 1 ? 'use' : 'uses'}`]);
+    for (const way of instead) rows.push(['', `· ${way}`]);
+  }
+  if (isLong) rows.push(...historyRemarks(plan.path, history));
+  if (rows.length === 0) return [];
+  const lines = rows.flatMap(([head, text]) => {
+    const [first, ...more] = wrapped(text, ' '.repeat(13));
+    return [`  ${c.dim(head.padEnd(11))}${first!.slice(13)}`, ...more];
+  });
+  return plan.proposals.length > 0 ? ['', ...lines] : lines;
+}
+
+function stateRemark({ name, home, needless }: WeighedState): [string, string][] {
+  if (needless !== undefined) return [['state', `${name}: ${needless}`]];
+  if (!home) return [];
+  const count = home.lighter.length;
+  return [
+    [
+      'state',
+      `${name} is used by ${nameIn(home.component)} alone and could live there: ${count} ${count === 1 ? 'name' : 'names'} less here (${home.lighter.join(', ')})`,
+    ],
+  ];
+}
+
+function historyRemarks(path: string, history: Found['history']): [string, string][] {
+  if (!history) return [];
+  const own = history.often.find((f) => f.path === path);
+  const rows: [string, string][] = own
+    ? [['history', `${own.commits} of ${history.commits} commits since ${history.since}`]]
+    : [];
+  for (const { paths, commits, of } of history.together.filter((t) => t.paths.includes(path)).slice(0, 3))
+    rows.push([
+      rows.length === 0 ? 'history' : '',
+      `${commits} of ${of} together with ${paths.find((p) => p !== path)!}`,
+    ]);
+  return rows;
+}
+
+function namesOf(names: readonly string[], effects: number): string {
+  const count = effects === 0 ? [] : [`${effects} ${effects === 1 ? 'effect' : 'effects'}`];
+  return [...names, ...count].join(', ');
+}
+
+function nameIn(id: string): string {
+  return id.slice(id.lastIndexOf('#') + 1);
+}
+
+// Tables
+
+/** Each state with who reads it, who writes it and where it could live. */
+export function statesText({ colors: c }: Session, { states }: Weighed): string {
+  if (states.length === 0) return 'no component here keeps a state\n';
+  const out: string[] = [];
+  for (const id of new Set(states.map((s) => s.component))) {
+    const own = states.filter((s) => s.component === id);
+    const rows = own.map((s) => [s.name, some(s.readers), some(s.writers), s.needless ?? homeText(s)]);
+    out.push(c.bold(nameIn(id)) + c.dim(`  ${id.slice(0, id.lastIndexOf('#'))}`));
+    out.push(...columns([['state', 'read by', 'written by', 'home'], ...rows], c), '');
+  }
+  return `${out.join('\n').trimEnd()}\n`;
+}
+
+function homeText({ home, then, only }: WeighedState): string {
+  if (home) return `→ ${nameIn(home.component)}`;
+  if (then) return `→ ${then}, with the plan`;
+  return only ? `here: ${only} alone uses it, but comes and goes` : 'here';
+}
+
+function some(names: readonly string[]): string {
+  if (names.length === 0) return '–';
+  return names.length <= 3 ? names.join(', ') : `${names.slice(0, 2).join(', ')} and ${names.length - 2} more`;
+}
+
+/** Two ways to cut each component in which a value decides in several places. */
+export function alternativesText({ colors: c }: Session, alternatives: readonly Alternatives[]): string {
+  if (alternatives.length === 0) return 'no value decides at three places of a component\n';
+  const out: string[] = [];
+  for (const { component, value, forms, places, ways } of alternatives) {
+    const where = places.map(([first, last]) => (first === last ? String(first) : `${first}-${last}`)).join(', ');
+    out.push(`${c.bold(nameIn(component))}  ${c.dim(component.slice(0, component.lastIndexOf('#')))}`);
+    out.push(`  ${c.cyan(value)} decides between ${forms.join(', ')} at lines ${where}`);
+    const rows = ways.map((way) => [
+      way.way === 'section' ? 'by section, the switch inside' : 'by variant, one for each form',
+      String(way.components),
+      String(way.lines[0]),
+      way.lines[1] === 0 ? '–' : String(way.lines[1]),
+      String(way.crossing),
+      way.twice === 0 ? '–' : `${way.twice} lines`,
+    ]);
+    out.push(...columns([['way', 'components', 'host', 'longest', 'crosses', 'twice'], ...rows], c));
+    out.push(`  ${c.dim(verdict(ways))}`, '');
+  }
+  return `${out.join('\n').trimEnd()}\n`;
+}
+
+function verdict([section, variant]: Alternatives['ways']): string {
+  if (section.components === 1) return 'the plan cuts nothing here; by variant is the only way of the two';
+  if (variant.twice > section.crossing && variant.crossing >= section.crossing)
+    return 'by section: less crosses, and nothing stands twice; the plan holds this one';
+  return variant.twice + variant.crossing < section.crossing
+    ? 'by variant: fewer things cross, and little stands twice; the plan holds the way by section'
+    : 'the plan holds the way by section';
+}
+
+/** Rows under a head, each column as wide as its widest cell. */
+function columns(rows: readonly (readonly string[])[], c: Colors): string[] {
+  const widths = rows[0]!.map((_, i) => Math.max(...rows.map((row) => row[i]!.length)));
+  return rows.map((row, at) => {
+    const line = `  ${row.map((cell, i) => cell.padEnd(widths[i]!)).join('  ')}`.trimEnd();
+    return at === 0 ? c.dim(line) : line;
+  });
+}
+
+/** At most about a hundred columns, broken after commas. */
+function wrapped(line: string, pad: string): string[] {
+  const out: string[] = [];
+  let current = '';
+  for (const word of line.split(' ')) {
+    if (current && pad.length + stripVTControlCharacters(`${current} ${word}`).length > WIDTH) {
+      out.push(pad + current);
+      current = '';
+    }
+    current += (current ? ' ' : '') + word;
+  }
+  return [...out, pad + current];
+}
