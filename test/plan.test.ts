@@ -157,3 +157,62 @@ describe('apply', () => {
     expect(read('src/App.tsx')).toBe(readFileSync(join(HOME, 'examples/apiary-react/src/App.tsx'), 'utf8'));
   });
 });
+
+describe('inline', () => {
+  it('puts back what was cut, at one place or all, and says what it did', async () => {
+    const before = await html();
+    plan((document) => void (document.steps = document.steps.filter((s) => /^(?:PageHeader|Tabs)$/.test(s.name))));
+    expect(verkstad('apply', 'plan.json', '--no-types').status).toBe(0);
+    const dry = verkstad('inline', 'Tabs', '--dry-run', '--no-types');
+    expect(dry.stdout).toContain('--- a/src/Tabs.tsx\n+++ /dev/null');
+    expect(existsSync(join(demo, 'src/Tabs.tsx'))).toBe(true);
+    const done = verkstad('inline', 'Tabs');
+    expect(done.stdout, done.stderr).toMatch(/inline Tabs {2}src\/Tabs\.tsx → src\/App\.tsx/);
+    expect(done.stdout).toMatch(/took +the tag at src\/App\.tsx:\d+/);
+    expect(done.stdout).toContain('no new errors');
+    expect(existsSync(join(demo, 'src/Tabs.tsx'))).toBe(false);
+    expect(await html()).toBe(before);
+    const data = formats.change.parse(json(verkstad('inline', 'PageHeader', '--json', '--no-types').stdout));
+    expect(data).toMatchObject({ step: 'inline', proof: { answer: 'same' }, places: [{ path: 'src/App.tsx' }] });
+    expect(verkstad('undo').status).toBe(0);
+    expect(existsSync(join(demo, 'src/PageHeader.tsx'))).toBe(true);
+  }, 120_000);
+
+  it('says what is wrong: a name nobody has, a place without it, a place that is none', () => {
+    expect(verkstad('inline', 'Ap').stderr).toContain('there is no component "Ap"');
+    const none = verkstad('inline', 'App', '--at', 'src/App.tsx:1-3');
+    expect([none.status, none.stderr]).toEqual([3, expect.stringContaining('App is not shown in these lines')]);
+    expect(verkstad('inline', 'App', '--at', 'src/App.tsx').stderr).toContain('src/App.tsx');
+    expect(verkstad('inline', 'App', '--at', 'src/Nothing.tsx:1-3').status).toBe(2);
+  });
+
+  it('is a step of a plan where a split has gone wrong', () => {
+    writeFileSync(
+      join(demo, 'src/Mark.tsx'),
+      'export function Mark({ a, b, c, d }: { a: string; b: string; c: string; d: string }) {\n  return <p>{a} {b} {c} {d}</p>;\n}\n',
+    );
+    writeFileSync(
+      join(demo, 'src/Jar.tsx'),
+      "import { Mark } from './Mark';\n\nexport function Jar({ honey, year }: { honey: string; year: string }) {\n  return (\n    <section>\n      <h2>{honey}</h2>\n      <Mark a={honey} b={year} c={honey} d={year} />\n    </section>\n  );\n}\n",
+    );
+    const data = formats.propose.parse(json(verkstad('propose', 'src/Mark.tsx', '--json').stdout));
+    expect(data.proposals).toMatchObject([{ id: '1', step: 'inline', name: 'Mark', component: 'src/Jar.tsx#Jar' }]);
+    expect(verkstad('propose', 'src/Mark.tsx').stdout).toMatch(/1 {2}put back Mark {2}src\/Mark\.tsx:1-3 {2}into Jar/);
+    const done = verkstad('apply', '1');
+    expect(done.status, done.stderr).toBe(0);
+    expect(done.stdout).toContain('put back  proof same, no new type errors');
+    expect(done.stdout).toMatch(/src\/Mark\.tsx +3 → gone/);
+    expect(read('src/Jar.tsx')).toContain('<p>{honey} {year} {honey} {year}</p>');
+  }, 120_000);
+});
+
+describe('propose, beside the cuts', () => {
+  it('lays alternatives side by side and tells who owns each state', () => {
+    const ways = verkstad('propose', 'src/App.tsx', '--alternatives').stdout;
+    expect(ways).toMatch(/keeper\.role decides between inspector, visitor, else at lines 160, /);
+    expect(ways).toMatch(/by variant, one for each form +4 +\d+ +\d+ +\d+ +\d+ lines/);
+    const states = verkstad('propose', 'src/App.tsx', '--states').stdout;
+    expect(states).toMatch(/\n {2}tab +the markup +the markup +→ Tabs, with the plan\n/);
+    expect(verkstad('propose', '--since', '1 month ago').stderr).toContain('the folder is in no repository');
+  });
+});
