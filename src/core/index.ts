@@ -1,6 +1,6 @@
 /** The public face of the core: text in, data out. No Node, no DOM, no console. */
 export type { Edit, Span } from './text/edits.js';
-export { applyEdits, composeEdits, invertEdits } from './text/edits.js';
+export { applyEdits, composeEdits, invertEdits, movedOffset } from './text/edits.js';
 export { Lines, type Position } from './text/lines.js';
 export { unifiedDiff } from './text/diff.js';
 export { fingerprint } from './text/fingerprint.js';
@@ -36,7 +36,7 @@ export type { Worth } from './propose/repeats/worth.js';
 export { applied, createFile, diffOf, editFile, type Change, type FileChange } from './steps/change.js';
 export type { PropsStyle, Seam, SeamEntry, TypeName, TypeOracle, TypeText } from './steps/cutting.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
-export { inline, usesOf, type InlineChange, type InlineStepRequest, type Use } from './steps/inline.js';
+export { inline, standsAt, usesOf, type InlineChange, type InlineStepRequest, type Use } from './steps/inline.js';
 export { join, part, type JoinChange } from './steps/join.js';
 export {
   planOf,

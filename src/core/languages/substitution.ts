@@ -20,6 +20,8 @@ export type Argument =
       readonly source: string;
       /** The code as it is to be written at an offset of the text that it is put into. */
       readonly write: (offset: number) => string;
+      /** Names that are written otherwise at an offset of the text that it is put into. */
+      readonly renamed?: (offset: number) => ReadonlyMap<Variable, string>;
       /** A part of the code, edited, with its lines as far in as at an offset of the text that it is put into. */
       readonly move?: (part: Span, edits: readonly Edit[], offset: number) => string;
       /** Markup between tags: how it is written between other tags, or as all that stands between them. */
@@ -246,10 +248,15 @@ export class Substitution {
           : { kind: 'constant', value: undefined },
       );
     });
-    const inside = new Substitution(callee.source, callee.scopes, (node) => {
-      const variable = node.type === 'Identifier' ? callee.scopes.variableOf(node) : undefined;
-      return variable && callee.scopes.referenceOf(node) ? given.get(variable) : undefined;
-    });
+    const inside = new Substitution(
+      callee.source,
+      callee.scopes,
+      (node) => {
+        const variable = node.type === 'Identifier' ? callee.scopes.variableOf(node) : undefined;
+        return variable && callee.scopes.referenceOf(node) ? given.get(variable) : undefined;
+      },
+      callee.renamed?.(call.range[0]),
+    );
     const written = (part: Node): string =>
       callee.move?.(spanOf(part), inside.edits(part), call.range[0]) ?? inside.textOf(part);
     const parent = this.scopes.parentOf(call);

@@ -8,7 +8,7 @@ import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import type { Node } from '../script/parser.js';
 import { ScriptScopes } from '../script/scopes.js';
-import { applyEdits, composeEdits, type Edit, type Span } from '../text/edits.js';
+import { applyEdits, composeEdits, movedOffset, type Edit, type Span } from '../text/edits.js';
 import { deleteFile, editFile, type Change } from './change.js';
 import type { Seam } from './cutting.js';
 import type { Inlines, Putting } from './inlining.js';
@@ -241,6 +241,19 @@ function turned(proof: ProofResult): ProofResult {
   if (proof.answer === 'same') return proof;
   const { answer, detail, before, after } = proof;
   return { answer, detail, ...(after ? { before: after } : {}), ...(before ? { after: before } : {}) };
+}
+
+/** Where the markup stands afterwards, in the text that the change makes; undefined where there were several uses. */
+export function standsAt({ uses, files }: Pick<InlineChange, 'uses' | 'files'>): Use | undefined {
+  const [use, ...others] = uses;
+  const host = files.find((f) => f.path === use?.path && f.change === 'edit');
+  const put = use && host?.edits.find((e) => e.start <= use.span.start && e.end >= use.span.end);
+  if (!use || !host || !put || others.length > 0) return undefined;
+  const start = movedOffset(
+    host.edits.filter((e) => e.end <= put.start && e !== put),
+    put.start,
+  );
+  return { path: use.path, span: { start, end: start + put.text.length } };
 }
 
 /** Every tag that shows the component, by file and in text order. */

@@ -12,7 +12,7 @@ import { worthOfCut } from '../propose/regions/propose.js';
 import type { Worth } from '../propose/repeats/worth.js';
 import { Lines } from '../text/lines.js';
 import type { Seam } from './cutting.js';
-import { inline, type InlineChange } from './inline.js';
+import { inline, standsAt, type InlineChange } from './inline.js';
 
 export interface SplitProposal {
   /** The component that goes back. */
@@ -78,22 +78,15 @@ function passesOn(tree: ComponentTree, component: ComponentModel, id: string): b
 
 /** The worth of cutting the component out of the text in which it stands again, turned round. */
 function worthBack(project: Project, change: InlineChange): Worth | undefined {
-  const [use] = change.uses;
-  const host = change.files.find((f) => f.path === use!.path && f.change === 'edit');
-  if (!use || !host) return undefined;
-  const put = host.edits.find((e) => e.start <= use.span.start && e.end >= use.span.end);
+  const put = standsAt(change);
   if (!put) return undefined;
-  const shift = host.edits
-    .filter((e) => e.end <= put.start && e !== put)
-    .reduce((n, e) => n + e.text.length - (e.end - e.start), 0);
-  const range = { start: put.start + shift, end: put.start + shift + put.text.length };
   const after = new Project(
     new OverlayFiles(project.files, new Map(change.files.map((f) => [f.path, f.text]))),
     project.ports,
   );
-  const file = after.source(use.path);
+  const file = after.source(put.path);
   const lists = isProblem(file) ? file : file.language.lists(file, after.ports);
-  const region = isProblem(lists) || isProblem(file) ? undefined : snap(file.text, range, lists);
-  const worth = region && worthOfCut(after, use.path, region);
+  const region = isProblem(lists) || isProblem(file) ? undefined : snap(file.text, put.span, lists);
+  const worth = region && worthOfCut(after, put.path, region);
   return worth && { saved: -worth.saved, lighter: -worth.lighter, seam: -worth.seam, total: -worth.total };
 }

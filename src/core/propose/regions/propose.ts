@@ -209,8 +209,11 @@ class Planning {
       namesThere: own ? own.names.length + own.moved.length + there - this.#boundaries.namesAt(host) : there,
       width: this.#width(region),
       moved: moved.length,
-      hostLines: host ? this.#height(host) : this.#size,
+      lines: this.#height(region) + statements.reduce((lines, span) => lines + this.#height(span), 0),
+      // The row of a list is looked for from wherever the list is looked for.
+      hostLines: host && !this.#isRow(region) ? this.#height(host) : this.#size,
       titled: this.#isTitled(region),
+      row: this.#isRow(region),
     });
     const isLong = (host ? this.#height(host) : this.#size) > (this.goal.lines ?? Infinity);
     return { ...worth, total: worth.total + (isLong ? this.#price * this.#relief(region) : 0) };
@@ -244,6 +247,10 @@ class Planning {
       return undefined;
     });
     return lasting && this.component.markup.length === 1;
+  }
+
+  #isRow(region: Region): boolean {
+    return this.#around.hints(region, this.component).loop !== undefined;
   }
 
   #isTitled(region: Region): boolean {

@@ -1,9 +1,10 @@
 /**
  * What cutting one region out is worth, in tokens.
  *
- * lighter  text costs its reader the logarithm of the names in scope where it stands. What the region costs in its host,
- *          and what the rest of the host costs because of names that leave it, less what region, use and definition
- *          cost afterwards; in tokens of five bits (a scope of thirty-two names)
+ * lighter  text costs its reader the logarithm of the names in scope where it stands, and twice the logarithm of the
+ *          screens that one looks through for it. What the region costs in its host, and what the rest of the host costs
+ *          because of names that leave it, less what region, use and definition cost afterwards; in tokens of five bits
+ *          (a scope of thirty-two names)
  * saved    below zero: the definition and the use, and the way to another place that a reader goes. That way is short
  *          where the host is so long that its reader goes far anyway, and where the name tells what is there
  * seam     what there is to know about the interface: each thing that crosses is read beside all those before it, which
@@ -22,10 +23,14 @@ export interface RegionFigures {
   readonly width: number;
   /** Names that go along. */
   readonly moved: number;
+  /** Lines of the region and of what goes along with it. */
+  readonly lines: number;
   /** Lines of the component or region that it is cut out of. */
   readonly hostLines: number;
   /** The region says by a heading, a landmark, a comment or its loop what it is. */
   readonly titled: boolean;
+  /** The region is the row of a list. */
+  readonly row: boolean;
 }
 
 const BITS_A_TOKEN = 5;
@@ -34,11 +39,13 @@ const USE = 4;
 /** Tokens that going to another file is worth, and the lines that one looks at without going anywhere. */
 const WAY = 60;
 const SCREEN = 60;
+/** How much a screen more to look through weighs against a name more to know. */
+const PLACE = 2;
 /** How much shorter the way is to something whose name is known beforehand. */
 const TITLED = 0.5;
 
 export function worthOfRegion(figures: RegionFigures): Worth {
-  const { tokens, rest, namesThere, width, moved, hostLines, titled } = figures;
+  const { tokens, rest, namesThere, width, moved, lines, hostLines, titled, row } = figures;
   const use = USE + 2 * width;
   const definition = DEFINITION + 2 * width;
   const bits = (names: number) => Math.log2(1 + names);
@@ -46,8 +53,10 @@ export function worthOfRegion(figures: RegionFigures): Worth {
   const leaving = tokens * (bits(namesThere) - bits(inside));
   const freed = rest * (bits(namesThere) - bits(Math.max(0, namesThere - moved)));
   const added = use * bits(namesThere) + definition * bits(inside);
-  const way = (titled ? TITLED : 1) * WAY * Math.min(1, SCREEN / Math.max(1, hostLines));
-  const lighter = (leaving + freed - added) / BITS_A_TOKEN;
+  const way = row ? 0 : (titled ? TITLED : 1) * WAY * Math.min(1, SCREEN / Math.max(1, hostLines));
+  const screens = (length: number) => Math.log2(Math.max(1, length / SCREEN));
+  const found = PLACE * tokens * Math.max(0, screens(hostLines) - screens(lines));
+  const lighter = (leaving + freed + found - added) / BITS_A_TOKEN;
   const saved = -(use + definition + way);
   const seam = (width * (width + 1)) / 2;
   const round = (n: number) => Math.round(n);

@@ -134,12 +134,19 @@ class Writing {
     const isScript = (offset: number) =>
       this.definition.declared.some(({ node: d }) => d.range[0] <= offset && offset < d.range[1]);
     const write = (offset: number) => (isScript(offset) ? this.#inScript(node) : text.slice(...node.range));
-    return { kind: 'code', node, scopes: lowered.scopes, source: text, write };
+    const renamed = (offset: number) => (isScript(offset) ? this.#scriptNames(node) : new Map<Variable, string>());
+    return { kind: 'code', node, scopes: lowered.scopes, source: text, write, renamed };
   }
 
-  /** Code of the host's template as its script would write it: a ref is read by its value, a prop from the props. */
+  /** Code of the host's template as its script would write it. */
   #inScript(node: Node): string {
-    const { lowered, sfc, text } = this.place;
+    const { lowered, text } = this.place;
+    return new Substitution(text, lowered.scopes, () => undefined, this.#scriptNames(node)).textOf(node);
+  }
+
+  /** What the script calls the names in a piece of the template: a ref is read by its value, a prop from the props. */
+  #scriptNames(node: Node): ReadonlyMap<Variable, string> {
+    const { lowered, sfc } = this.place;
     const { definition, scopes } = lowered;
     const renamed = new Map<Variable, string>();
     for (const { identifier, resolved } of scopes.within(spanOf(node))) {
@@ -156,7 +163,7 @@ class Writing {
           renamed.set(resolved, `${definition.propsLocal}.${resolved.name.slice('props.'.length)}`);
       } else if (isRef(resolved)) renamed.set(resolved, `${resolved.name}.value`);
     }
-    return new Substitution(text, scopes, () => undefined, renamed).textOf(node);
+    return renamed;
   }
 
   #argument(node: Node): Argument | undefined {
