@@ -187,8 +187,8 @@ export function wholeLines(text: string, span: Span): Edit {
     start === 0 || /\n[ \t]*\r?\n$/.test(text.slice(0, start)) || /\{[ \t]*\r?\n$/.test(text.slice(0, start));
   const blankAfter = /^[ \t]*\r?\n/.exec(text.slice(end));
   if (blankBefore && blankAfter) end += blankAfter[0].length;
-  // At the end of the file no blank line is left behind.
-  if (end === text.length)
+  // At the end of the file, or of a block of it, no blank line is left behind.
+  if (end === text.length || /^[ \t]*<\/script/.test(text.slice(end, end + 40)))
     while (start > 1 && /\n\r?\n?$/.test(text.slice(0, start)) && /\n[ \t]*\r?\n$/.test(text.slice(0, start)))
       start = text.lastIndexOf('\n', start - 2) + 1;
   return { start, end, text: '' };

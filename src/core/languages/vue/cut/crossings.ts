@@ -23,6 +23,7 @@ import { crossingRefs } from './refs.js';
 import { crossingModel, mergeModels, modelled } from './models.js';
 import { isDeclaredHere, isOwn, isTranslated, writesInto } from './questions.js';
 import { attributesIn, boundIn, goes, isInner, leaving, outletsIn, plainName, type Scene } from './scene.js';
+import { sendingAt, sentEvent } from './sent.js';
 import { addOutletCheck, crossingSlot, keepsFallback } from './slots.js';
 
 export interface Boundary {
@@ -119,6 +120,11 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     if (scene.lowered.scopes.isModuleLevel(variable)) {
       moduleLevel.add(variable);
       if (isDeclaredHere(scene, variable)) addValue(scene, add, variable, identifier);
+      continue;
+    }
+    if (isMoved && sendingAt(scene, reference)) {
+      const event = sentEvent(scene, reference, found);
+      add(event.key, event.draft, event.site);
       continue;
     }
     if (name.startsWith(emitBinding(''))) return problem('region-instance', at, `$emit('${name.slice(5)}')`);

@@ -68,7 +68,7 @@ function subjectOf(node: Node): string | undefined {
 }
 
 /** `remove` for `handleRemove`, `onRemove`, `emit:remove`. */
-function verbOf(name: string): string {
+export function verbOf(name: string): string {
   const plain = name
     .replace(/^(?:this\.|props\.|emit:)/, '')
     .replace(/[:-](\w)/g, (_, letter: string) => letter.toUpperCase());

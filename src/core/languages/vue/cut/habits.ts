@@ -1,4 +1,5 @@
 /** How the project writes its Vue files: measured from the host's file and its package, so that new files follow. */
+import { camelized } from '../markup.js';
 import type { FileSet } from '../../../files/files.js';
 import { textOf } from '../../../files/files.js';
 import { dirname } from '../../../files/paths.js';
@@ -87,4 +88,15 @@ export function vueOf(files: FileSet, path: string): VueVersion {
       return { major: 2, minor: 7 };
     if (!dir) return { major: 3, minor: 99 };
   }
+}
+
+/** `owner-name` for `ownerName`; names that would not come back the same stay as they are. */
+export function hyphenated(name: string): string {
+  const result = name.replace(/\B([A-Z])/g, '-$1').toLowerCase();
+  return camelized(result) === name ? result : name;
+}
+
+/** What an event is called where it is sent: Vue 2 listens for exactly what was sent. */
+export function sentName(name: string, habits: Habits): string {
+  return habits.vue.major < 3 ? hyphenated(name) : name;
 }

@@ -6,28 +6,42 @@ import { relocated, withComments } from '../../../text/layout.js';
 import { wholeLines } from '../../imports.js';
 import { propertyOf } from '../definition.js';
 import type { Crossing } from './crossing.js';
-import type { Habits } from './habits.js';
+import { sentName, type Habits } from './habits.js';
 import type { Moved } from './moves.js';
 import type { Scene } from './scene.js';
 
 export interface MovedText extends Pick<Moved, 'option'> {
   readonly text: string;
+  /** It stood right under the one before. */
+  readonly close: boolean;
+}
+
+/** Statements with the blank lines between them that there were. */
+export function joined(texts: readonly MovedText[], nl: string): string {
+  return texts.map(({ text, close }, i) => (i === 0 ? '' : close ? nl : nl + nl) + text).join('');
 }
 
 /** Each at the indentation `to`, reading what it is handed instead of what the host kept. */
-export function movedTexts(scene: Scene, crossings: readonly Crossing[], to: string): MovedText[] {
+export function movedTexts(scene: Scene, crossings: readonly Crossing[], to: string, habits: Habits): MovedText[] {
   const strings: Span[] = [];
   for (const statement of scene.lowered.script.program.body)
     walk(statement, (node) => void (node.type === 'TemplateElement' && strings.push(spanOf(node))));
-  return scene.moved.map((moved) => {
+  return scene.moved.map((moved, i) => {
+    const before = scene.moved[i - 1];
+    const close =
+      before !== undefined && /^[ \t;]*\r?\n[ \t]*$/.test(scene.text.slice(before.span.end, moved.span.start));
     const span = withComments(scene.text, moved.span);
     const edits = crossings.flatMap((crossing) =>
       crossing.sites
         .filter((site) => within(site.span, span))
-        .map((site): Edit => ({ ...site.span, text: site.text(crossing.name) })),
+        .map((site): Edit => ({ ...site.span, text: writtenFor(crossing, site, habits) })),
     );
-    return { option: moved.option, text: relocated(scene.text, span, to, edits, strings) };
+    return { option: moved.option, close, text: relocated(scene.text, span, to, edits, strings) };
   });
+}
+
+function writtenFor({ kind, name }: Crossing, site: Crossing['sites'][number], habits: Habits): string {
+  return kind === 'event' ? site.text(sentName(name, habits)).replaceAll("'", habits.quote) : site.text(name);
 }
 
 /** Edits that take the declarations out of the host. */
@@ -41,7 +55,19 @@ export function movedOut(scene: Scene, habits: Habits): Edit[] {
     const whole = options!.properties.find((p) => p.type === 'Property' && p.value === value)!;
     return propertiesOut(scene.text, value, whole, spans, habits);
   });
-  return [...statements.map((m) => linesOut(scene.text, m.span)), ...groups];
+  return [...runsOf(scene.text, statements).map((span) => linesOut(scene.text, span)), ...groups];
+}
+
+/** Statements that stand one under the other, as one span. */
+function runsOf(text: string, statements: readonly Moved[]): Span[] {
+  const runs: Span[] = [];
+  for (const { span } of statements) {
+    const last = runs.at(-1);
+    if (last && /^[\s;]*$/.test(text.slice(last.end, withComments(text, span).start)))
+      runs[runs.length - 1] = { start: last.start, end: span.end };
+    else runs.push(span);
+  }
+  return runs;
 }
 
 /** A declaration with the comments above it and the comma behind it. */

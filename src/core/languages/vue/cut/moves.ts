@@ -16,6 +16,7 @@ import { FILTER } from '../registered.js';
 import { mustStay } from './events.js';
 import { modelled } from './models.js';
 import { isCalled, isOwn, writesInto } from './questions.js';
+import { sendingAt } from './sent.js';
 import { attributesIn, goes, isOuter, leaving, outletsIn, plainName, type Scene } from './scene.js';
 
 /** A declaration that leaves the host with the region. */
@@ -48,7 +49,7 @@ export function findMoves(scene: Scene): Moves {
       if (isIn(grown.moved, candidate) || !isUsed(grown, candidate)) continue;
       // A function and the state that it writes go together or not at all.
       const tied = tiedTo(grown, candidate, candidates);
-      const group = [[candidate], tied].find((list) => goTogether(grown, list));
+      const group = goTogether(grown, [candidate]) ? [candidate] : together(grown, candidate, tied);
       if (!group) continue;
       const kept = group.filter((c) => c.nature === 'state');
       if (kept.length > 0 && lifetime !== undefined) {
@@ -84,9 +85,24 @@ function tiedTo(scene: Scene, candidate: Moved, candidates: readonly Moved[]): M
   return tied;
 }
 
+/** As many of those that are tied to it as can go with a candidate; undefined where it has to stay itself. */
+function together(scene: Scene, candidate: Moved, tied: readonly Moved[]): readonly Moved[] | undefined {
+  let group = tied;
+  for (;;) {
+    const going = group.filter((c) => goesIn(scene, group, c));
+    if (going.length === group.length) return group;
+    if (!going.includes(candidate)) return undefined;
+    group = going;
+  }
+}
+
 function goTogether(scene: Scene, group: readonly Moved[]): boolean {
+  return group.every((c) => goesIn(scene, group, c));
+}
+
+function goesIn(scene: Scene, group: readonly Moved[], candidate: Moved): boolean {
   const trial = { ...scene, moved: [...scene.moved, ...group] };
-  return group.every((c) => isUsed(trial, c) && onlyThere(trial, c) && meansTheSame(scene, trial, c));
+  return isUsed(trial, candidate) && onlyThere(trial, candidate) && meansTheSame(scene, trial, candidate);
 }
 
 function candidatesIn(scene: Scene): Moved[] {
@@ -220,7 +236,7 @@ function escaped(name: string): string {
 /** Whether a declaration does in the new component what it did in the host. */
 function meansTheSame(before: Scene, scene: Scene, candidate: Moved): boolean {
   const { scopes, definition } = scene.lowered;
-  if (isBound(scene, candidate.node)) return false;
+  if (isBound(scene, candidate.node) || tellsOnly(scene, candidate)) return false;
   const models = modelled(scene);
   const crossing = new Set(leaving(before).flatMap((r) => (isOuter(scene, r.resolved) ? [r.resolved] : [])));
   const added = new Set<Variable>();
@@ -240,7 +256,12 @@ function meansTheSame(before: Scene, scene: Scene, candidate: Moved): boolean {
     if (!isOuter(scene, variable)) continue;
     // All props at once, or everything that can be sent, is the host's own.
     if (name === definition.propsLocal || name === definition.emitLocal) return false;
-    if (name.startsWith(emitBinding('')) || models.has(variable)) return false;
+    if (models.has(variable)) return false;
+    if (candidate.nature === 'function' && sendingAt(scene, reference)) {
+      if (!crossing.has(variable)) added.add(variable);
+      continue;
+    }
+    if (name.startsWith(emitBinding(''))) return false;
     if (reference.isWrite() || writesInto(scene, identifier) || changes(scene, identifier)) return false;
     // Only what is known to be a ref is unwrapped on its way into a prop.
     const parent = scopes.parentOf(identifier);
@@ -251,6 +272,24 @@ function meansTheSame(before: Scene, scene: Scene, candidate: Moved): boolean {
   // A boundary is there to be narrow: what would bring more across than it takes away stays.
   if (added.size > 1) return false;
   return !readsHost || rendersOnly(scene, candidate);
+}
+
+/** A function that does one thing to the host and nothing else is what the host does when it is told. */
+function tellsOnly(scene: Scene, candidate: Moved): boolean {
+  const fn = candidate.nature === 'function' ? functionOf(candidate) : undefined;
+  if (!fn || !isFunction(fn)) return false;
+  const statement = fn.body.type === 'BlockStatement' && fn.body.body.length === 1 ? fn.body.body[0]! : undefined;
+  return (
+    statement !== undefined &&
+    scene.lowered.scopes
+      .within(spanOf(statement))
+      .some(
+        (r) =>
+          isOuter(scene, r.resolved) &&
+          statement.type === 'ExpressionStatement' &&
+          sendingAt(scene, r)?.call === statement.expression,
+      )
+  );
 }
 
 const CHANGING = new Set('push pop shift unshift splice sort reverse fill copyWithin set add delete clear'.split(' '));

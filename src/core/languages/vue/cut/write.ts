@@ -3,10 +3,9 @@ import { walkMarkup } from '../../../markup/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated } from '../../../text/layout.js';
 import { walk, within } from '../../../script/walk.js';
-import { camelized } from '../markup.js';
 import type { Crossing } from './crossing.js';
-import { hasModels, type Habits } from './habits.js';
-import { movedTexts } from './moved.js';
+import { hasModels, hyphenated, sentName, type Habits } from './habits.js';
+import { joined, movedTexts } from './moved.js';
 import type { Scene } from './scene.js';
 
 export interface Typed extends Crossing {
@@ -28,17 +27,6 @@ export interface Contents {
   /** What is to be registered, by option: the name in the template with the variable behind it. */
   readonly registered: ReadonlyMap<string, readonly string[]>;
   readonly styles: readonly string[];
-}
-
-/** `owner-name` for `ownerName`; names that would not come back the same stay as they are. */
-export function hyphenated(name: string): string {
-  const result = name.replace(/\B([A-Z])/g, '-$1').toLowerCase();
-  return camelized(result) === name ? result : name;
-}
-
-/** What an event is called where it is sent: Vue 2 listens for exactly what was sent. */
-export function sentName(name: string, habits: Habits): string {
-  return habits.vue.major < 3 ? hyphenated(name) : name;
 }
 
 export function writeFile(contents: Contents): string {
@@ -122,7 +110,7 @@ function setupScript({ scene, habits, crossings, imports }: Contents): string {
   const older = hasModels(habits) ? [] : models;
   const statements: string[] = [];
   const passed = [...props, ...older];
-  const moved = movedTexts(scene, crossings, '');
+  const moved = movedTexts(scene, crossings, '', habits);
   const isRead = crossings.some((c) => c.kind === 'prop' && c.sites.some((s) => !within(s.span, scene.region)));
   const holder = older.length || isRead ? 'const props = ' : '';
   if (passed.length && typed) {
@@ -141,7 +129,8 @@ function setupScript({ scene, habits, crossings, imports }: Contents): string {
   ];
   if (sent.length) {
     const names = sent.map(({ name }) => q + name + q).join(', ');
-    const emit = older.length ? 'const emit = ' : '';
+    const isSent = events.some((c) => c.sites.some((s) => !within(s.span, scene.region)));
+    const emit = older.length || isSent ? 'const emit = ' : '';
     const tuples = typed && hasTuples(habits);
     const members = sent.map(
       ({ name, c }) => `${habits.indent}${/^\w+$/.test(name) ? name : q + name + q}: [${argumentTypes(c)}]${semi}`,
@@ -161,7 +150,7 @@ function setupScript({ scene, habits, crossings, imports }: Contents): string {
       );
   }
   const fromVue = older.length ? [`import {${habits.pad}computed${habits.pad}} from ${q}vue${q}${semi}`] : [];
-  const body = [[...fromVue, ...imports].join(nl), statements.join(nl), ...moved.map((m) => m.text)]
+  const body = [[...fromVue, ...imports].join(nl), statements.join(nl), joined(moved, nl)]
     .filter(Boolean)
     .join(nl + nl);
   if (!body) return '';
@@ -202,7 +191,7 @@ function optionsScript({ scene, habits, crossings, imports, registered }: Conten
   if (props.length) options.push(`props: ${propsOf(props, q)}`);
   if (events.length && habits.vue.major >= 3) options.push(`emits: [${events.map((e) => q + e + q).join(', ')}]`);
   const inner = unit + unit;
-  const moved = movedTexts(scene, crossings, inner);
+  const moved = movedTexts(scene, crossings, inner, habits);
   const derived = moved.filter((m) => m.option === 'computed').map((m) => inner + m.text);
   const methods = moved.filter((m) => m.option === 'methods').map((m) => inner + m.text);
   if (models.length || derived.length) {
