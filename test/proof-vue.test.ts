@@ -1,7 +1,7 @@
 /** Wrong rewrites of Vue components, planted one by one: the proof must not call any of them the same. */
 import { describe, expect, it } from 'vitest';
 import { proveFiles, unresolvedNames } from '../src/core/index.js';
-import { memoryProject } from './support/projects.js';
+import { filesBelow, memoryProject } from './support/projects.js';
 
 const SETUP = `<script setup lang="ts">
 import { ref } from 'vue';
@@ -374,5 +374,72 @@ export default { directives: { Sticky }, props: ['side', 'hives', 'unit'] };
   ])('%j becomes %j', (right, wrong) => {
     expect(host + child).toContain(right);
     expect(answer(host.replace(right, wrong), child.replace(right, wrong))).not.toBe('same');
+  });
+});
+
+describe('planted faults in a form that goes along, and in a component that goes back', () => {
+  const fixture = (side: string) =>
+    Object.fromEntries(filesBelow(new URL(`./fixtures/vue/moves-form/${side}`, import.meta.url).pathname));
+  const before = fixture('before');
+  const after = { ...before, ...fixture('after') };
+  const paths = ['VisitPage.vue', 'NewVisitForm.vue'];
+  const forward = (files: Record<string, string>) => proveFiles(memoryProject(before), memoryProject(files), paths);
+  const back = (files: Record<string, string>) =>
+    proveFiles(memoryProject(files), memoryProject(after), paths, 'back').answer;
+
+  it('the right ones are the same', () => {
+    expect(forward(after).answer).toBe('same');
+    expect(back(before)).toBe('same');
+  });
+
+  it.each([
+    ['NewVisitForm.vue', "emit('note', 'saved')", "emit('note', 'noted')"],
+    ['NewVisitForm.vue', "  emit('note', 'saved');\n", ''],
+    ['NewVisitForm.vue', "emit('saved', 1)", "emit('saved', 2)"],
+    ['NewVisitForm.vue', "emit('saved', 1)", "emit('note', 1)"],
+    ['NewVisitForm.vue', "emit('addVisit', {", "if (trouble.value) emit('addVisit', {"],
+    ['NewVisitForm.vue', 'who: draft.who', 'who: draft.notes'],
+    ['NewVisitForm.vue', "ref('')", "ref('?')"],
+    ['NewVisitForm.vue', '@submit.prevent="save"', '@submit="save"'],
+    ['VisitPage.vue', 'visits.push($event)', 'visits.unshift($event)'],
+    ['VisitPage.vue', ' @note="note"', ''],
+    ['VisitPage.vue', '@note="note"', '@note="visits.push($event)"'],
+    ['VisitPage.vue', "$emit('saved', $event)", "$emit('saved')"],
+    ['VisitPage.vue', '<NewVisitForm', '<NewVisitForm v-if="hive"'],
+  ])('in %s: %j becomes %j', (path, right, wrong) => {
+    const text = after[path as keyof typeof after];
+    expect(text).toContain(right);
+    expect(forward({ ...after, [path]: text!.replace(right, wrong) }).answer).not.toBe('same');
+  });
+
+  it.each([
+    ["note('saved')", "note('noted')"],
+    ['visits.value.push(', 'visits.value.unshift('],
+    ["  emit('saved', 1);\n", ''],
+    ['<p v-if="trouble"', '<p v-if="!trouble"'],
+    ['@submit.prevent="save"', '@submit="save"'],
+    ["const trouble = ref('');", "const trouble = ref('?');"],
+    ['v-model="draft.who"', 'v-model="draft.notes"'],
+  ])('put back, %j becomes %j', (right, wrong) => {
+    const text = before['VisitPage.vue']!;
+    expect(text).toContain(right);
+    expect(back({ ...before, 'VisitPage.vue': text.replace(right, wrong) })).not.toBe('same');
+  });
+
+  it('put back, what else the file exports has to stay', () => {
+    const parts = (exported: string) => ({
+      'Yard.jsx': 'import { Mark } from \'./Mark\';\nexport const Yard = () => <p><Mark name="a" /></p>;\n',
+      'Mark.jsx': `export const UNIT = 'kg';\nexport const Mark = ({ name }) => <b>{name}{UNIT}</b>;\n${exported}`,
+    });
+    const apart = parts('export const LIMIT = 3;\n');
+    const put = (own: string) => ({
+      'Yard.jsx': "import { UNIT } from './Mark';\nexport const Yard = () => <p><b>a{UNIT}</b></p>;\n",
+      'Mark.jsx': own,
+    });
+    const answer = (own: string) =>
+      proveFiles(memoryProject(put(own)), memoryProject(apart), ['Yard.jsx', 'Mark.jsx'], 'back').answer;
+    expect(answer("export const UNIT = 'kg';\nexport const LIMIT = 3;\n")).toBe('same');
+    expect(answer("export const UNIT = 'kg';\n")).toBe('different');
+    expect(answer("export const UNIT = 'kg';\nexport const LIMIT = 4;\n")).toBe('different');
   });
 });

@@ -10,11 +10,13 @@ import {
   Project,
   proposeRegions,
   runStep,
+  textOf,
   unresolvedNames,
   Whereabouts,
   type FileSet,
   type Goal,
 } from '../../src/core/index.js';
+import { judgeFactored, monolithOf, readFactored } from '../../scripts/factored.mjs';
 import { generateComponent } from '../support/generate.js';
 import { generateVue } from '../support/generate-vue.js';
 import { filesBelow, memoryProject } from '../support/projects.js';
@@ -142,5 +144,25 @@ describe('plans for the demos', () => {
     );
     expect(widths.length).toBeGreaterThan(3);
     expect(Math.max(...widths)).toBeLessThanOrEqual(4);
+  });
+});
+
+describe('pages of good developers, made monoliths', () => {
+  it('are cut again where they were cut', () => {
+    const { children, proposed, found, refused } = judgeFactored(readFactored());
+    expect(refused).toEqual([]);
+    expect(children).toBeGreaterThan(40);
+    expect(found / proposed).toBeGreaterThanOrEqual(0.8);
+    expect(found / children).toBeGreaterThanOrEqual(0.8);
+  });
+
+  it.each(readFactored())('$name: every step of the plan is proven', async (one) => {
+    const { project } = monolithOf(one);
+    const start = memoryProject(
+      Object.fromEntries(project.files.list().map((path) => [path, textOf(project.files, path)!])),
+    );
+    const { faults, taken } = await takePlan(start, one.page, { lines: 60 }, () => '');
+    expect(faults).toEqual([]);
+    expect(taken.length).toBeGreaterThan(1);
   });
 });

@@ -270,8 +270,18 @@ function meansTheSame(before: Scene, scene: Scene, candidate: Moved): boolean {
     if (!crossing.has(variable)) added.add(variable);
   }
   // A boundary is there to be narrow: what would bring more across than it takes away stays.
-  if (added.size > 1) return false;
+  const others = scene.moved.filter((m) => m !== candidate && !isIn(before.moved, m)).flatMap((m) => m.variables);
+  if (added.size > Math.max(1, readIn(before, others).size)) return false;
   return !readsHost || rendersOnly(scene, candidate);
+}
+
+/** What of some values the region reads: `draft.who` and `draft.notes` would cross apart. */
+function readIn(scene: Scene, variables: readonly Variable[]): Set<string> {
+  return new Set(
+    leaving(scene, scene.region)
+      .filter((r) => variables.includes(r.resolved!))
+      .map(({ identifier }) => /^[\w$]+(?:\.[\w$]+)?/.exec(scene.text.slice(identifier.range[0]))?.[0] ?? ''),
+  );
 }
 
 /** A function that does one thing to the host and nothing else is what the host does when it is told. */
