@@ -68,9 +68,14 @@ const PRICES = [1, 2, 4, 8, 16];
 /** What a component is called while it is only asked whether it can be cut. */
 const PLACEHOLDER = 'NotYetNamed';
 
-/** Regions of fewer tokens, or that make their host shorter by fewer lines, are never worth a file. */
+/** Regions of fewer tokens or lines, or that make their host shorter by fewer, are never worth a file. */
 const LEAST_TOKENS = 20;
-const LEAST_LINES = 4;
+const LEAST_RELIEF = 4;
+const LEAST_LINES = 8;
+/** What has a heading of its own, or is the row of a list, may be shorter. */
+const LEAST_TITLED = 6;
+/** A component that takes more is no help, however much it holds; a person may say otherwise. */
+const MOST_WIDTH = 10;
 
 /** A plan for every component of a file; empty for a language that has none. */
 export function proposeRegions(project: Project, path: string, goal: Goal = {}): readonly ComponentPlan[] | Problem {
@@ -190,12 +195,12 @@ class Planning {
     const [first] = region.nodes;
     if (region.nodes.length === 1 && first!.kind !== 'element') return false;
     if (region.nodes.some((node) => node.kind === 'opaque')) return false;
-    if (this.#relief(region) < LEAST_LINES) return false;
+    if (this.#relief(region) < LEAST_RELIEF || this.#height(region) < this.#leastLines(region)) return false;
     const parent = above.at(-1);
     if (parent?.kind === 'element' && this.file.language.readsChildren.has(parent.name)) return false;
     // All that a component shows is no part of it.
     if (this.#isAll(region, above)) return false;
-    return this.goal.props === undefined || this.#width(region) <= this.goal.props;
+    return this.#width(region) <= (this.goal.props ?? MOST_WIDTH);
   }
 
   worth(region: Region, host: Region | undefined): Worth {
@@ -215,8 +220,13 @@ class Planning {
       titled: this.#isTitled(region),
       row: this.#isRow(region),
     });
-    const isLong = (host ? this.#height(host) : this.#size) > (this.goal.lines ?? Infinity);
-    return { ...worth, total: worth.total + (isLong ? this.#price * this.#relief(region) : 0) };
+    return { ...worth, total: worth.total + Math.round(this.#bonus(region, host ? this.#height(host) : this.#size)) };
+  }
+
+  /** What lines less are worth in a host that is too long: the more, the further it is beyond the limit. */
+  #bonus(region: Region, hostLines: number): number {
+    const limit = this.goal.lines ?? Infinity;
+    return hostLines > limit ? (this.#price * this.#relief(region) * (hostLines - limit)) / hostLines : 0;
   }
 
   #isAll(region: Region, above: readonly Markup[]): boolean {
@@ -247,6 +257,10 @@ class Planning {
       return undefined;
     });
     return lasting && this.component.markup.length === 1;
+  }
+
+  #leastLines(region: Region): number {
+    return this.#isRow(region) || hasHeading(region) ? LEAST_TITLED : LEAST_LINES;
   }
 
   #isRow(region: Region): boolean {
