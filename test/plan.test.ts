@@ -53,7 +53,7 @@ describe('propose', () => {
   it('says where to cut and what is fine, for people and as data', () => {
     const text = verkstad('propose');
     expect(text.status, text.stderr).toBe(0);
-    expect(text.stdout).toMatch(/App {2}src\/App\.tsx:\d+ {2}452 → about \d+ lines, \d components out of it/);
+    expect(text.stdout).toMatch(/App {2}src\/App\.tsx:\d+ {2}452 → about \d+ lines, \d+ components out of it/);
     expect(text.stdout).toContain('├─ ◆ PageHeader');
     expect(text.stdout).toMatch(/✓ \d+ other components are fine as they are/);
     expect(text.stdout.split('\n').every((line) => line.length <= 160)).toBe(true);

@@ -382,7 +382,7 @@ describe('planted faults in a form that goes along, and in a component that goes
     Object.fromEntries(filesBelow(new URL(`./fixtures/vue/moves-form/${side}`, import.meta.url).pathname));
   const before = fixture('before');
   const after = { ...before, ...fixture('after') };
-  const paths = ['VisitPage.vue', 'NewVisitForm.vue'];
+  const paths = ['VisitPage.vue', 'VisitForm.vue'];
   const forward = (files: Record<string, string>) => proveFiles(memoryProject(before), memoryProject(files), paths);
   const back = (files: Record<string, string>) =>
     proveFiles(memoryProject(files), memoryProject(after), paths, 'back').answer;
@@ -393,19 +393,19 @@ describe('planted faults in a form that goes along, and in a component that goes
   });
 
   it.each([
-    ['NewVisitForm.vue', "emit('note', 'saved')", "emit('note', 'noted')"],
-    ['NewVisitForm.vue', "  emit('note', 'saved');\n", ''],
-    ['NewVisitForm.vue', "emit('saved', 1)", "emit('saved', 2)"],
-    ['NewVisitForm.vue', "emit('saved', 1)", "emit('note', 1)"],
-    ['NewVisitForm.vue', "emit('addVisit', {", "if (trouble.value) emit('addVisit', {"],
-    ['NewVisitForm.vue', 'who: draft.who', 'who: draft.notes'],
-    ['NewVisitForm.vue', "ref('')", "ref('?')"],
-    ['NewVisitForm.vue', '@submit.prevent="save"', '@submit="save"'],
+    ['VisitForm.vue', "emit('note', 'saved')", "emit('note', 'noted')"],
+    ['VisitForm.vue', "  emit('note', 'saved');\n", ''],
+    ['VisitForm.vue', "emit('saved', 1)", "emit('saved', 2)"],
+    ['VisitForm.vue', "emit('saved', 1)", "emit('note', 1)"],
+    ['VisitForm.vue', "emit('addVisit', {", "if (trouble.value) emit('addVisit', {"],
+    ['VisitForm.vue', 'who: draft.who', 'who: draft.notes'],
+    ['VisitForm.vue', "ref('')", "ref('?')"],
+    ['VisitForm.vue', '@submit.prevent="save"', '@submit="save"'],
     ['VisitPage.vue', 'visits.push($event)', 'visits.unshift($event)'],
     ['VisitPage.vue', ' @note="note"', ''],
     ['VisitPage.vue', '@note="note"', '@note="visits.push($event)"'],
     ['VisitPage.vue', "$emit('saved', $event)", "$emit('saved')"],
-    ['VisitPage.vue', '<NewVisitForm', '<NewVisitForm v-if="hive"'],
+    ['VisitPage.vue', '<VisitForm', '<VisitForm v-if="hive"'],
   ])('in %s: %j becomes %j', (path, right, wrong) => {
     const text = after[path as keyof typeof after];
     expect(text).toContain(right);

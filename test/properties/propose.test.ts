@@ -110,7 +110,7 @@ describe('plans for the demos', () => {
     const show: Show = (files) => renderHtml(files, { file: 'src/App.tsx', export: 'default', props: {} });
     const { faults, taken, project } = await takePlan(start, 'src/App.tsx', { lines: 120 }, show);
     expect(faults).toEqual([]);
-    for (const name of ['PageHeader', 'Apiaries', 'Inspections', 'HarvestTable', 'Reports'])
+    for (const name of ['PageHeader', 'Apiaries', 'Inspections', 'Harvests', 'Tabs', 'Reports'])
       expect(taken).toContain(name);
     expect(lineCount(project, 'src/App.tsx')).toBeLessThan(180);
     for (const name of taken) expect(lineCount(project, `src/${name}.tsx`)).toBeLessThanOrEqual(150);

@@ -91,11 +91,11 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
   if (root) {
     const suffix = suffixOf(root);
     const label = staticText(root, 'aria-label') ?? staticText(root, 'title') ?? staticText(root, 'label');
-    names.push(
-      withSuffix(wordsName(heading, 4), suffix),
-      identifierName(root, hints.host, suffix),
-      withSuffix(wordsName(label, 4), suffix),
-    );
+    const titled = withSuffix(wordsName(heading, 4), suffix);
+    const called = identifierName(root, hints.host, suffix);
+    // What a part is called says more than a sentence that stands over it.
+    names.push(...(isSentence(heading) || saysWhatItIs(root) ? [called, titled] : [titled, called]));
+    names.push(withSuffix(wordsName(label, 4), suffix));
     names.push(withSuffix(wordsName(labelText(nodes), 3), 'Field'));
     const role = staticText(root, 'role');
     if (role && ROLES[role]) names.push(hostPrefixed(hints.host, ROLES[role]));
@@ -217,12 +217,14 @@ function labelText(nodes: readonly Markup[]): string | undefined {
 /** A field with its label, and little else. */
 const FIELD_ELEMENTS = 8;
 
+function identifierOf(node: ElementNode): string | undefined {
+  const classes = (staticText(node, 'className') ?? staticText(node, 'class') ?? '').split(/\s+/);
+  return staticText(node, 'id') ?? classes.find((c) => c && !UTILITY.test(c));
+}
+
 /** From the id or the first class that says what the element is, rather than how it looks. */
 function identifierName(node: ElementNode, host: string, suffix: string | undefined): string | undefined {
-  const id = staticText(node, 'id');
-  const classes = (staticText(node, 'className') ?? staticText(node, 'class') ?? '').split(/\s+/);
-  const name = id ?? classes.find((c) => c && !UTILITY.test(c));
-  const base = wordsName(name?.replace(/__|--/g, '-'), 4);
+  const base = wordsName(identifierOf(node)?.replace(/__|--/g, '-'), 4);
   if (!base) return undefined;
   const meaningful =
     base.length > 3 &&
@@ -231,6 +233,33 @@ function identifierName(node: ElementNode, host: string, suffix: string | undefi
     );
   if (!meaningful) return hostPrefixed(host, base);
   return suffix && /^(?:Form|Table|List|Dialog|Nav)$/.test(suffix) ? withSuffix(base, suffix) : base;
+}
+
+/** Words that frameworks of styles call their parts. */
+const FRAMEWORK =
+  /^(?:card|row|item|list|title|content|body|head|header|foot|footer|panel|section|box|actions|form|table|main|nav|navbar|bar|text|label|group|modal|dialog|page|view|layout|area|block|part|media|input|field|control|primary|secondary|default|light|dark|new|old|v\d+|\w|\d+)$/;
+
+/** A class of two words and more that says what the element is: `hive-summary`. */
+function saysWhatItIs(node: ElementNode): boolean {
+  const name = identifierOf(node);
+  if (name === undefined || /__|--/.test(name)) return false;
+  const words = name
+    .replace(/([a-z])([A-Z])/g, '$1-$2')
+    .toLowerCase()
+    .split(/[-_]+/);
+  return words.length === 2 && words.some((word) => !FRAMEWORK.test(word)) && !/\d/.test(name);
+}
+
+/** A heading that is more than a name. */
+function isSentence(heading: string | undefined): boolean {
+  if (heading === undefined) return false;
+  const words = heading.trim().split(/\s+/);
+  return (
+    words.length > 3 ||
+    words.some((w) =>
+      /^(?:the|a|an|to|at|in|on|if|who|what|when|how|why|until|next|your|our|is|are|was|were|not|no)$/i.test(w),
+    )
+  );
 }
 
 function classSuffix(node: ElementNode): string | undefined {
