@@ -240,7 +240,7 @@ const FRAMEWORK =
   /^(?:card|row|item|list|title|content|body|head|header|foot|footer|panel|section|box|actions|form|table|main|nav|navbar|bar|text|label|group|modal|dialog|page|view|layout|area|block|part|media|input|field|control|primary|secondary|default|light|dark|new|old|v\d+|\w|\d+)$/;
 
 /** A class of two words and more that says what the element is: `hive-summary`. */
-function saysWhatItIs(node: ElementNode): boolean {
+export function saysWhatItIs(node: ElementNode): boolean {
   const name = identifierOf(node);
   if (name === undefined || /__|--/.test(name)) return false;
   const words = name

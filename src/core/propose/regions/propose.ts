@@ -5,7 +5,7 @@
 import type { Language, SourceFile } from '../../languages/language.js';
 import type { ComponentModel, Markup } from '../../markup/model.js';
 import { regionOf, type Region } from '../../markup/region.js';
-import { walkMarkup } from '../../markup/walk.js';
+import { childLists, walkMarkup } from '../../markup/walk.js';
 import { isProblem, withinDepth, type Problem } from '../../problems/problems.js';
 import type { Project } from '../../project/project.js';
 import type { Seam } from '../../steps/cutting.js';
@@ -13,6 +13,7 @@ import { within } from '../../script/walk.js';
 import type { Edit, Span } from '../../text/edits.js';
 import { Lines } from '../../text/lines.js';
 import type { Worth } from '../repeats/worth.js';
+import { saysWhatItIs } from '../names.js';
 import { freeName, Surroundings } from '../naming.js';
 import type { Resolved } from '../../analyze/uses.js';
 import { Boundaries, type Boundary } from './boundary.js';
@@ -195,6 +196,9 @@ class Planning {
     const [first] = region.nodes;
     if (region.nodes.length === 1 && first!.kind !== 'element') return false;
     if (region.nodes.some((node) => node.kind === 'opaque')) return false;
+    // One tag of a component with all that it is given: a component around it would only pass on.
+    if (first!.kind === 'element' && first!.component && region.nodes.length === 1 && !holdsElements(first!))
+      return false;
     if (this.#relief(region) < LEAST_RELIEF || this.#height(region) < this.#leastLines(region)) return false;
     const parent = above.at(-1);
     if (parent?.kind === 'element' && this.file.language.readsChildren.has(parent.name)) return false;
@@ -274,7 +278,8 @@ class Planning {
       const hints = this.#around.hints(region, this.component);
       const root = region.nodes.length === 1 ? region.nodes[0]! : undefined;
       const isLandmark = root?.kind === 'element' && LANDMARKS.test(root.name);
-      titled = isLandmark || hints.loop !== undefined || hints.comment !== undefined || hasHeading(region);
+      const isCalled = root?.kind === 'element' && saysWhatItIs(root);
+      titled = isLandmark || isCalled || hints.loop !== undefined || hints.comment !== undefined || hasHeading(region);
       this.#titled.set(key, titled);
     }
     return titled;
@@ -388,6 +393,11 @@ class Planning {
 }
 
 const LANDMARKS = /^(?:header|nav|main|aside|footer|form|table|dialog|fieldset|section|article|figure)$/;
+
+/** Whether an element stands in it, as content or in what is passed. */
+function holdsElements(node: Markup): boolean {
+  return childLists(node).some((list) => list.some((n) => n.kind === 'element' || holdsElements(n)));
+}
 
 function hasHeading(region: Region): boolean {
   return region.nodes.some(

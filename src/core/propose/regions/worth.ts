@@ -41,6 +41,8 @@ const WAY = 60;
 const SCREEN = 60;
 /** How much a screen more to look through weighs against a name more to know. */
 const PLACE = 2;
+/** How far a name helps to find what is there, when it says no more than where it was taken from. */
+const UNTITLED = 0.25;
 /** How much shorter the way is to something whose name is known beforehand. */
 const TITLED = 0.5;
 
@@ -55,7 +57,7 @@ export function worthOfRegion(figures: RegionFigures): Worth {
   const added = use * bits(namesThere) + definition * bits(inside);
   const way = row ? 0 : (titled ? TITLED : 1) * WAY * Math.min(1, SCREEN / Math.max(1, hostLines));
   const screens = (length: number) => Math.log2(Math.max(1, length / SCREEN));
-  const found = PLACE * tokens * Math.max(0, screens(hostLines) - screens(lines));
+  const found = (row || titled ? 1 : UNTITLED) * PLACE * tokens * Math.max(0, screens(hostLines) - screens(lines));
   const lighter = (leaving + freed + found - added) / BITS_A_TOKEN;
   const saved = -(use + definition + way);
   const seam = (width * (width + 1)) / 2;
