@@ -57,7 +57,9 @@ try {
   verkstad('tree', 'src/App.tsx');
   verkstad('undo', '1');
   verkstad('propose');
+  verkstad('propose', 'src/App.tsx', '--alternatives');
   verkstad('apply', 'all', '--no-types');
+  verkstad('inline', 'PageHeader', '--no-types');
   verkstad('survey');
   verkstad('undo', '1');
   verkstad('survey', '--limit', '1');
@@ -68,6 +70,7 @@ The job above, on your own project:
   npx verkstad unify ID                              one component for all its places, proven
   npx verkstad propose src/Page.tsx                  where to cut, all cuts together
   npx verkstad apply all                             the cuts, each proven before the next
+  npx verkstad inline PageHeader                     a component put back where it is shown
   npx verkstad extract src/Page.tsx:40-80 --dry-run  the diff, nothing written
   npx verkstad extract src/Page.tsx:40-80            proven, type-checked, written
   npx verkstad undo                                  and taken back`);

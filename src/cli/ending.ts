@@ -118,7 +118,10 @@ export async function checkTypes(
   oracle: ProjectTypes | undefined,
   before: readonly TypeError[],
 ): Promise<TypesAnswer> {
-  if (!oracle) return { answer: 'skipped', errors: [], reason: 'the file has no types' };
+  if (!oracle) {
+    const typed = change.files.some((f) => f.change !== 'create' && hasTypes(session.project, f.path));
+    return { answer: 'skipped', errors: [], reason: typed ? 'left out by --no-types' : 'the file has no types' };
+  }
   if (oracle.config === undefined) return { answer: 'skipped', errors: [], reason: 'the project has no tsconfig.json' };
   const { newErrors } = await import('../node/types.js');
   const paths = change.files.map((f) => f.path);

@@ -151,7 +151,7 @@ function remarksOn(session: Session, plan: ComponentPlan, { weighed, history }: 
   if (reasons && isLong) {
     rows.push(['reasons', `to change: ${reasons.groups.length} groups that have nothing to do with one another`]);
     for (const group of reasons.groups) rows.push(['', `· ${namesOf(group.names, group.effects)}`]);
-    if (reasons.shared.length > 0) rows.push(['', c.dim(`(all of them read ${reasons.shared.join(', ')})`)]);
+    if (reasons.shared.length > 0) rows.push(['', c.dim(`(several of them read ${reasons.shared.join(', ')})`)]);
   }
   for (const state of weighed.states.filter((s) => s.component === id)) rows.push(...stateRemark(state));
   for (const { name, through } of weighed.drilled.filter((d) => d.through[0] === id))

@@ -77,6 +77,8 @@ const LEAST_LINES = 8;
 const LEAST_TITLED = 6;
 /** A component that takes more is no help, however much it holds; a person may say otherwise. */
 const MOST_WIDTH = 10;
+/** The share of what a component shows beyond which a part of it is the whole. */
+const MOST_SHARE = 0.8;
 
 /** A plan for every component of a file; empty for a language that has none. */
 export function proposeRegions(project: Project, path: string, goal: Goal = {}): readonly ComponentPlan[] | Problem {
@@ -123,6 +125,7 @@ class Planning {
   readonly #taken = new Map<string, number>();
   readonly #titled = new Map<string, boolean>();
   readonly #size: number;
+  readonly #shownTokens: number;
   /** Tokens that a line less is worth, where there are too many. */
   #price = 0;
 
@@ -139,6 +142,7 @@ class Planning {
     this.#around = new Surroundings(project, file);
     this.#lines = new Lines(file.text);
     this.#size = this.#height(component);
+    this.#shownTokens = component.markup.reduce((sum, node) => sum + tokensIn(tokens, node), 0);
   }
 
   plan(): ComponentPlan {
@@ -202,8 +206,8 @@ class Planning {
     if (this.#relief(region) < LEAST_RELIEF || this.#height(region) < this.#leastLines(region)) return false;
     const parent = above.at(-1);
     if (parent?.kind === 'element' && this.file.language.readsChildren.has(parent.name)) return false;
-    // All that a component shows is no part of it.
-    if (this.#isAll(region, above)) return false;
+    // All that a component shows, or nearly all, is no part of it.
+    if (this.#isAll(region, above) || tokensIn(this.tokens, region) > MOST_SHARE * this.#shownTokens) return false;
     return this.#width(region) <= (this.goal.props ?? MOST_WIDTH);
   }
 
