@@ -129,14 +129,14 @@ function drawn(nodes: readonly OutlineNode[], lead: string, c: Colors): string[]
     const label = node.made ? c.cyan(`◆ ${node.label}`) : node.label;
     return [
       `${lead}${c.dim(isLast ? '└─ ' : '├─ ')}${label}${title}`,
-      ...drawn(node.made ? node.children.filter(hasMade) : node.children, `${lead}${isLast ? '   ' : c.dim('│  ')}`, c),
+      ...drawn(node.made ? madeIn(node.children) : node.children, `${lead}${isLast ? '   ' : c.dim('│  ')}`, c),
     ];
   });
 }
 
 /** What a new component holds is its own affair, but for further new ones. */
-function hasMade(node: OutlineNode): boolean {
-  return node.made === true || node.children.some(hasMade);
+function madeIn(nodes: readonly OutlineNode[]): OutlineNode[] {
+  return nodes.flatMap((node) => (node.made ? [node] : madeIn(node.children)));
 }
 
 // Remarks
@@ -271,11 +271,13 @@ function verdict([section, variant]: Alternatives['ways']): string {
     : 'the plan holds the way by section';
 }
 
-/** Rows under a head, each column as wide as its widest cell. */
+/** Rows under a head, each column as wide as its widest cell; columns of numbers stand at the right. */
 function columns(rows: readonly (readonly string[])[], c: Colors): string[] {
   const widths = rows[0]!.map((_, i) => Math.max(...rows.map((row) => row[i]!.length)));
+  const isNumber = rows[0]!.map((_, i) => rows.slice(1).every((row) => /^(?:\d+|–)(?: lines)?$/.test(row[i]!)));
   return rows.map((row, at) => {
-    const line = `  ${row.map((cell, i) => cell.padEnd(widths[i]!)).join('  ')}`.trimEnd();
+    const cells = row.map((cell, i) => (isNumber[i] ? cell.padStart(widths[i]!) : cell.padEnd(widths[i]!)));
+    const line = `  ${cells.join('  ')}`.trimEnd();
     return at === 0 ? c.dim(line) : line;
   });
 }

@@ -367,8 +367,13 @@ function declaredIn({ scopes, fn, props, whole }: Definition): Variable[] {
 function namesAround({ script, scopes, use }: Place): Set<string> {
   const statement = script.program.body.find((s) => nodeWithin(use, spanOf(s)))!;
   const names = new Set(scopes.moduleScope.variables.filter((v) => v.defs.length > 0).map((v) => v.name));
-  walk(statement, (node) => {
-    if (node.type === 'Identifier' || node.type === 'JSXIdentifier') names.add(node.name);
+  walk(statement, (node, ancestors) => {
+    if (node.type !== 'Identifier' && node.type !== 'JSXIdentifier') return undefined;
+    const parent = ancestors.at(-1);
+    // Names of members, keys and attributes are no names of values.
+    const isMember = parent?.type === 'MemberExpression' && parent.property === node && !parent.computed;
+    const isKey = parent?.type === 'Property' && parent.key === node && !parent.computed && !parent.shorthand;
+    if (!isMember && !isKey && parent?.type !== 'JSXAttribute') names.add(node.name);
     return undefined;
   });
   return names;
