@@ -23,7 +23,16 @@ export interface Habits {
   readonly pad: ' ' | '';
 }
 
+/** A file is asked once for every region that is cut out of it in memory, and reads the same each time. */
+const known = new WeakMap<Program, Habits>();
+
 export function habitsOf(path: string, text: string, program: Program): Habits {
+  let habits = known.get(program);
+  if (!habits) known.set(program, (habits = readHabits(path, text, program)));
+  return habits;
+}
+
+function readHabits(path: string, text: string, program: Program): Habits {
   const body = program.body;
   const count = (pattern: RegExp) => (text.match(pattern) ?? []).length;
   const statements = body.filter(
