@@ -94,7 +94,8 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
     const titled = withSuffix(wordsName(heading, 4), suffix);
     const called = identifierName(root, hints.host, suffix);
     // What a part is called says more than a sentence that stands over it.
-    names.push(...(isSentence(heading) || saysWhatItIs(root) ? [called, titled] : [titled, called]));
+    const isCalled = saysWhatItIs(root) || (isSentence(heading) && ownWords(root).length > 0);
+    names.push(...(isCalled ? [called, titled] : [titled, called]));
     names.push(withSuffix(wordsName(label, 4), suffix));
     names.push(withSuffix(wordsName(labelText(nodes), 3), 'Field'));
     const role = staticText(root, 'role');
@@ -243,11 +244,19 @@ const FRAMEWORK =
 export function saysWhatItIs(node: ElementNode): boolean {
   const name = identifierOf(node);
   if (name === undefined || /__|--/.test(name)) return false;
-  const words = name
+  return wordsIn(name).length === 2 && ownWords(node).length > 0 && !/\d/.test(name);
+}
+
+/** Words of the id or class that no framework would use. */
+function ownWords(node: ElementNode): string[] {
+  return wordsIn(identifierOf(node) ?? '').filter((word) => word && !FRAMEWORK.test(word));
+}
+
+function wordsIn(name: string): string[] {
+  return name
     .replace(/([a-z])([A-Z])/g, '$1-$2')
     .toLowerCase()
     .split(/[-_]+/);
-  return words.length === 2 && words.some((word) => !FRAMEWORK.test(word)) && !/\d/.test(name);
 }
 
 /** A heading that is more than a name. */
