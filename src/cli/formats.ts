@@ -281,6 +281,7 @@ export const proposeFormat = z.object({
     .describe('what git says; absent where there is no repository'),
   unread: z.array(z.string()),
   notWeighed: z.array(z.string()).describe('files of languages that have no components'),
+  leftOut: z.array(z.string()).describe('files not looked at: generated, vendored, tests'),
 });
 export type ProposeDocument = z.infer<typeof proposeFormat>;
 

@@ -28,7 +28,7 @@ export function linesOf(session: Session, path: string, span: { start: number; e
 
 export function proposedText(session: Session, found: Found, named: boolean, limit: number): string {
   const { colors: c } = session;
-  const { plans, splits, unread, plain } = found;
+  const { plans, splits, unread, plain, leftOut } = found;
   const cut = plans.filter((p) => p.proposals.length > 0);
   const out: string[] = [];
   let id = 0;
@@ -51,6 +51,12 @@ export function proposedText(session: Session, found: Found, named: boolean, lim
     out.push(
       c.dim(
         `not weighed: ${plain.length === 1 ? plain[0]! : `${plain.length} plain pages`}; \`verkstad extract FILE:FROM-TO --into vue\`, or jsx, cuts there`,
+      ),
+    );
+  if (leftOut.length > 0)
+    out.push(
+      c.dim(
+        `${leftOut.length} ${leftOut.length === 1 ? 'file' : 'files'} left out as generated, vendored or tests; name a file to look into it`,
       ),
     );
   for (const trouble of unread) out.push(c.dim(`not read: ${trouble.path} ${trouble.message}`));

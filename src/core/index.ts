@@ -30,6 +30,7 @@ export {
   type RepeatPlace,
   type Repeats,
 } from './propose/repeats/repeats.js';
+export { isOthers } from './propose/repeats/left-out.js';
 export type { Given, Input } from './propose/repeats/inputs.js';
 export { differencesOf, givenText, type Difference } from './propose/repeats/differences.js';
 export type { Worth } from './propose/repeats/worth.js';

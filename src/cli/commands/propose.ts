@@ -3,12 +3,14 @@ import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import {
   DEFAULT_LIMITS,
+  isOthers,
   isProblem,
   languageOf,
   planOf,
   problem,
   proposeInlines,
   proposeRegions,
+  textOf,
   weigh,
   type Alternatives,
   type ComponentPlan,
@@ -47,6 +49,8 @@ export interface Found {
   readonly unread: readonly Problem[];
   /** Files of languages that have no components. */
   readonly plain: readonly string[];
+  /** Generated, vendored, tests. */
+  readonly leftOut: readonly string[];
 }
 
 export async function proposeCommand(host: Host, paths: readonly string[], options: ProposeOptions): Promise<number> {
@@ -67,7 +71,7 @@ export async function proposeCommand(host: Host, paths: readonly string[], optio
     const missing = only.paths?.some((p) => p === path || p.startsWith(`${path}/`));
     if (!missing) return refuse(problem('file-unknown', { path }));
   }
-  const found = await find(session, only.paths ?? session.project.sources(), goal, options);
+  const found = await find(session, only.paths ?? session.project.sources(), new Set(only.named), goal, options);
   if (isProblem(found)) return refuse(found);
   const planText = json(planDocument(session, found));
   const unwritten =
@@ -106,21 +110,25 @@ const WINDOW = '1 year ago';
 
 async function find(
   session: Session,
-  paths: readonly string[],
+  all: readonly string[],
+  named: ReadonlySet<string>,
   goal: Goal,
   options: ProposeOptions,
 ): Promise<Found | Problem> {
   const { project, root, config } = session;
-  const all: ComponentPlan[] = [];
+  // A file that a person names is looked into, whatever it is.
+  const leftOut = all.filter((path) => !named.has(path) && isOthers(path, textOf(project.files, path) ?? ''));
+  const paths = all.filter((path) => !leftOut.includes(path));
+  const made: ComponentPlan[] = [];
   const unread: Problem[] = [];
   const plain = paths.filter((path) => !languageOf(path)?.cut);
   const cache = new DiskCache(root, session.host.env);
   for (const path of paths) {
     const found = proposeRegions(project, path, goal);
     if (isProblem(found)) unread.push(found);
-    else all.push(...found);
+    else made.push(...found);
   }
-  const plans = numbered(all);
+  const plans = numbered(made);
   const props = config.limits?.props ?? DEFAULT_LIMITS.props;
   const weighed = weigh(project, plans, { props, cache });
   cache.save();
@@ -132,7 +140,7 @@ async function find(
   if (!history && options.since !== undefined)
     return problem('git-failed', { path: root }, 'the folder is in no repository with commits');
   const isAsked = (path: string) => paths.includes(path);
-  return { plans, splits, weighed, history: history && about(history, isAsked), unread, plain };
+  return { plans, splits, weighed, history: history && about(history, isAsked), unread, plain, leftOut };
 }
 
 /** The part of a history that is about some of the files. */
@@ -179,6 +187,7 @@ function document(session: Session, found: Found): ProposeDocument {
     ...(found.history ? { history: historyDocument(found.history) } : {}),
     unread: unread.map((p) => p.path),
     notWeighed: [...plain],
+    leftOut: [...found.leftOut],
   };
 }
 
