@@ -54,30 +54,22 @@ interface Found {
 }
 
 function findComponent(project: Project, asked: string): Found | Problem {
-  const all = project.sources().flatMap((path): Found[] => {
-    const model = project.model(path);
-    if (isProblem(model)) return [];
-    const shown = model.components.filter((c) => c.kind === 'function' || c.kind === 'class');
-    return shown.map((component) => ({ id: `${path}#${component.name}`, path, component }));
-  });
-  const named = all.filter((c) => c.component.name === asked || c.id === asked);
-  if (named.length === 1) return named[0]!;
-  if (named.length > 1)
-    return problem(
-      'component-several',
-      { path: asked },
-      asked,
-      named.map((c) => c.id),
-    );
-  return problem(
-    'component-unknown',
-    { path: asked },
-    asked,
-    didYouMean(
-      asked,
-      all.map((c) => c.component.name),
-    ),
+  const tree = ComponentTree.of(project);
+  const all = [...tree.summaries].flatMap(([path, { components }]) =>
+    components
+      .filter((c) => c.kind === 'function' || c.kind === 'class')
+      .map(({ name }) => ({ id: `${path}#${name}`, name })),
   );
+  const named = all.filter((c) => c.name === asked || c.id === asked);
+  if (named.length > 1) {
+    const ids = named.map((c) => c.id);
+    return problem('component-several', { path: asked }, asked, ids);
+  }
+  const near = didYouMean(
+    asked,
+    all.map((c) => c.name),
+  );
+  return (named[0] && tree.node(named[0].id)) ?? problem('component-unknown', { path: asked }, asked, near);
 }
 
 class Inline {
