@@ -130,24 +130,32 @@ class Linking {
     );
     if (!entry || variable.defs[0]?.type !== 'ImportBinding')
       return refusal(request, `it needs "${variable.name}", which comes by require`);
-    const resolve = (from: string, source: string) => {
-      const found = request.project.resolver.resolve(from, source);
-      return 'path' in found ? found.path : source;
-    };
-    const target = resolve(definition.path, entry.source);
-    const own = readModuleTables(place.script.program, place.text).imports.find(
-      (i) =>
-        i.imported === entry.imported && (entry.typeOnly || !i.typeOnly) && resolve(place.path, i.source) === target,
-    );
-    if (own) {
-      if (!this.#means(own.local, place.scopes.moduleScope.set.get(own.local)))
-        return problem('inline-shadowed', at(request), own.local);
-      if (own.local !== variable.name) this.#renamed.set(variable, own.local);
-      return undefined;
-    }
+    const target = this.#resolved(definition.path, entry.source);
+    const own = this.#imported(target, entry.imported, entry.typeOnly);
+    if (own !== undefined) return this.#same(variable, own);
     // The host itself can be what the component imports from.
     if (target === place.path) return this.#ofHost(variable, entry.imported);
     this.#want(variable, rebasedSource(entry.source, definition.path, place.path), entry.imported, entry.typeOnly);
+    return undefined;
+  }
+
+  #resolved(from: string, source: string): string {
+    const found = this.request.project.resolver.resolve(from, source);
+    return 'path' in found ? found.path : source;
+  }
+
+  /** What the host calls a name of a module that it imports already. */
+  #imported(target: string, imported: string, typeOnly: boolean): string | undefined {
+    const { script, text, path } = this.place;
+    return readModuleTables(script.program, text).imports.find(
+      (i) => i.imported === imported && (typeOnly || !i.typeOnly) && this.#resolved(path, i.source) === target,
+    )?.local;
+  }
+
+  #same(variable: Variable, local: string): Problem | undefined {
+    if (!this.#means(local, this.place.scopes.moduleScope.set.get(local)))
+      return problem('inline-shadowed', at(this.request), local);
+    if (local !== variable.name) this.#renamed.set(variable, local);
     return undefined;
   }
 
@@ -174,6 +182,8 @@ class Linking {
       if (!this.#ownEdits.some((e) => e.start === statement.range[0]))
         this.#ownEdits.push({ start: statement.range[0], end: statement.range[0], text: 'export ' });
     }
+    const own = exported && this.#imported(definition.path, exported.name, false);
+    if (own !== undefined) return this.#same(variable, own);
     const scene = { ...place, request: { file: { path: place.path } } };
     const isType = variable.defs.every((d) => d.type === 'Type');
     this.#want(variable, sourceFor(scene, place.path, definition.path), exported?.name ?? variable.name, isType);

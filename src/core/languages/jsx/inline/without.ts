@@ -30,7 +30,34 @@ export function withoutComponent(
   if (!script.program.body.some(isLeft)) return 'nothing';
   const spans = [...gone].map((s) => withComments(text, spanOf(s)));
   const scene = { text, script, scopes, request: { file: { path } } };
-  return [...spans.map((span) => wholeLines(text, span)), ...droppedImports(scene, spans)];
+  return [
+    ...merged(
+      text,
+      spans.map((span) => wholeLines(text, span)),
+    ),
+    ...droppedImports(scene, spans),
+  ];
+}
+
+/** Deletions of neighbours, each of which takes the blank lines between them, as one. */
+function merged(text: string, deletions: readonly Edit[]): Edit[] {
+  const result: Edit[] = [];
+  for (const edit of [...deletions].sort((a, b) => a.start - b.start)) {
+    const last = result.at(-1);
+    if (last && edit.start < last.end) result[result.length - 1] = { ...last, end: Math.max(last.end, edit.end) };
+    else result.push(edit);
+  }
+  // No blank line is left at the end of the file.
+  for (let end = result.at(-1); end?.end === text.length; end = result.at(-1)) {
+    const start = Math.min(end.start, text.slice(0, end.start).trimEnd().length);
+    const before = result.at(-2);
+    if (before && before.end >= start) result.splice(-2, 2, { ...before, end: text.length });
+    else {
+      result[result.length - 1] = { start, end: text.length, text: /\r?\n$/.exec(text)?.[0] ?? '' };
+      break;
+    }
+  }
+  return result;
 }
 
 /** `X.propTypes = …`, `export default X`, `export { X }`. */
