@@ -16,7 +16,7 @@ import { FILTER } from '../registered.js';
 import { mustStay } from './events.js';
 import { modelled } from './models.js';
 import { isCalled, isOwn, writesInto } from './questions.js';
-import { sendingAt } from './sent.js';
+import { isCalledAtOnce, sendingAt } from './sent.js';
 import { attributesIn, goes, isOuter, leaving, outletsIn, plainName, type Scene } from './scene.js';
 
 /** A declaration that leaves the host with the region. */
@@ -258,6 +258,7 @@ function meansTheSame(before: Scene, scene: Scene, candidate: Moved): boolean {
     if (name === definition.propsLocal || name === definition.emitLocal) return false;
     if (models.has(variable)) return false;
     if (candidate.nature === 'function' && sendingAt(scene, reference)) {
+      if (!candidate.variables.every((v) => isCalledAtOnce(scene, v))) return false;
       if (!crossing.has(variable)) added.add(variable);
       continue;
     }

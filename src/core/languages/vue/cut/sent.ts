@@ -5,7 +5,7 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../../script/parser.js';
 import type { Reference, Variable } from '../../../script/scopes.js';
-import { bare, isFunction, spanOf } from '../../../script/walk.js';
+import { bare, isFunction, runsNow, spanOf, within } from '../../../script/walk.js';
 import { emitBinding } from '../lower.js';
 import { plainOf, type Argument, type Crossing, type Found } from './crossing.js';
 import { verbOf } from './event-names.js';
@@ -32,11 +32,31 @@ export function sendingAt(scene: Scene, { identifier, resolved }: Reference): Se
   if (parent?.type !== 'CallExpression' || parent.callee !== node || parent.optional) return undefined;
   if (scopes.parentOf(parent)?.type !== 'ExpressionStatement') return undefined;
   if (parent.arguments.some((argument) => argument.type === 'SpreadElement')) return undefined;
+  if (!runsAtOnce(scene, parent)) return undefined;
   const isMember = definition.members.some((m) => m.name === path[0] && (path.length > 1 || m.kind === 'handler'));
   const isEmit = path.length === 1 && resolved.name.startsWith(emitBinding(''));
   // A name of its own for what sends would be hidden by one of the author's.
   const isHidden = definition.api === 'setup' && definition.emitLocal !== 'emit' && scopes.moduleScope.set.has('emit');
   return (isMember || isEmit) && !isHidden ? { call: parent, path } : undefined;
+}
+
+/** In a function of the component, and in none inside of it that may run when the component is gone: nobody would hear it then. */
+function runsAtOnce(scene: Scene, node: Node): boolean {
+  const { scopes } = scene.lowered;
+  const around = scopes.ancestorsOf(node).filter((n) => isFunction(n) && !runsNow(n, scopes.parentOf(n)));
+  return around.length === OWN_AND_COMPONENT;
+}
+
+const OWN_AND_COMPONENT = 2;
+
+/** Whether a function is only named where the region listens, or called on the spot by another function of the component. */
+export function isCalledAtOnce(scene: Scene, variable: Variable): boolean {
+  const { scopes } = scene.lowered;
+  return variable.references.every(({ identifier, init }) => {
+    if (init || within(spanOf(identifier), scene.region)) return true;
+    const parent = scopes.parentOf(identifier);
+    return parent?.type === 'CallExpression' && parent.callee === identifier && runsAtOnce(scene, parent);
+  });
 }
 
 /** The event that such a call becomes. */
