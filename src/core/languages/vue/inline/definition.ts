@@ -8,8 +8,9 @@ import type { Ports } from '../../language.js';
 import type { Span } from '../../../text/edits.js';
 import { keyName, macroCall, propertyOf } from '../definition.js';
 import { lower, type Lowered } from '../lower.js';
-import { parseSfc, type Sfc } from '../sfc.js';
-import { hasAttribute } from '../sfc.js';
+import { isElement } from '../markup.js';
+import { isDirective } from '../pieces.js';
+import { attributeOf, hasAttribute, parseSfc, type Sfc } from '../sfc.js';
 import type { TemplateChildNode } from '../template.js';
 import type { FunctionNode } from '../../../script/walk.js';
 
@@ -74,6 +75,16 @@ function isMacroStatement(statement: Node): boolean {
   );
 }
 
+/** A ref belongs to the component that shows the element: put back, it would be another one's. */
+function holdsRef(node: TemplateChildNode): boolean {
+  return (
+    isElement(node) &&
+    (attributeOf(node, 'ref') !== undefined ||
+      node.props.some((p) => isDirective(p) && p.name === 'bind' && p.arg?.loc.source === 'ref') ||
+      node.children.some(holdsRef))
+  );
+}
+
 /** Options that describe the component and do nothing. */
 const DESCRIBES = new Set(['name', 'components', 'props', 'emits']);
 
@@ -82,6 +93,7 @@ function troubleOf(sfc: Sfc, { definition, sfc: { script, setup } }: Lowered): s
     return 'parts of it stand in other files';
   if (sfc.template.lang !== undefined && sfc.template.lang !== 'html') return `its template is in ${sfc.template.lang}`;
   if (definition.macros.has('defineExpose')) return 'others reach into it';
+  if (sfc.shown.some(holdsRef)) return 'its elements are reached by a ref';
   if (definition.macros.has('defineOptions')) return 'it has options beside its setup';
   if (definition.openProps) return 'its props are not written in its file';
   const plain =
