@@ -6,7 +6,8 @@
  *          because of names that leave it, less what region, use and definition cost afterwards; in tokens of five bits
  *          (a scope of thirty-two names)
  * saved    below zero: the definition and the use, and the way to another place that a reader goes. That way is short
- *          where the host is so long that its reader goes far anyway, and where the name tells what is there
+ *          where the host is so long that its reader goes far anyway, and where the name tells what is there; there is none to
+ *          the row of a list
  * seam     what there is to know about the interface: each thing that crosses is read beside all those before it, which
  *          makes n(n + 1)/2 for a width of n
  */
