@@ -7,6 +7,7 @@ import {
   applied,
   extract,
   findRepeats,
+  hook,
   inline,
   isProblem,
   join,
@@ -45,6 +46,8 @@ interface Case {
   };
   /** A component that goes back where it is shown; `at`: a piece of the text of one use. */
   readonly inline?: { component: string; at?: { path: string; text: string } };
+  /** Statements that become a hook, each given by how it begins and ends. */
+  readonly hook?: { file: string; statements: readonly (readonly [string, string])[]; name?: string };
   /** The file whose components come together, or apart. */
   readonly join?: string;
   readonly part?: string;
@@ -137,6 +140,7 @@ function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
   if (spec.join !== undefined) return join(project, spec.join);
   if (spec.part !== undefined) return part(project, spec.part);
   if (spec.inline) return putBack(project, spec.inline);
+  if (spec.hook) return takeOut(project, spec.hook, types);
   return spec.extract ? cut(project, spec.extract, types) : merge(project, spec, types);
 }
 
@@ -148,6 +152,17 @@ function cut(project: Project, spec: NonNullable<Case['extract']>, types: TypeOr
   expect(start, `"${from}" is in ${file}`).toBeGreaterThanOrEqual(0);
   expect(end, `"${to}" is in ${file}`).toBeGreaterThan(start);
   return extract(project, { path: file, range: { start, end }, ...options, ...(types ? { types } : {}) });
+}
+
+function takeOut(project: Project, spec: NonNullable<Case['hook']>, types: TypeOracle | undefined) {
+  const { file, statements, ...options } = spec;
+  const text = textOf(project.files, file)!;
+  const spans = statements.map(([from, to]) => {
+    const start = text.indexOf(from);
+    expect(start, `"${from}" is in ${file}`).toBeGreaterThanOrEqual(0);
+    return { start, end: text.indexOf(to, start) + to.length };
+  });
+  return hook(project, { path: file, statements: spans, ...options, ...(types ? { types } : {}) });
 }
 
 function putBack(project: Project, { component, at }: NonNullable<Case['inline']>) {

@@ -230,4 +230,49 @@ export class Notes extends React.Component {
     );
     expect(cutClass(use('this.save'), box('() => onSave(text)')), 'a method without its object').toBe('different');
   });
+
+  it('lets statements change places in a hook where that means nothing, and only there', () => {
+    const app = (body: string, more = '') => `import { useEffect, useRef, useState } from 'react';
+import { post, weigh } from './api';
+${more}
+export function Scale({ hive }) {
+${body}
+  return <output onClick={() => setOpen(!open)}>{open ? kilos : shown}</output>;
+}
+`;
+    const [state, opened] = ['const [kilos, setKilos] = useState(0);', 'const [open, setOpen] = useState(false);'];
+    const fill = 'useEffect(() => { setKilos(weigh(hive)); }, [hive]);';
+    const tell = 'useEffect(() => { post(hive); }, [hive]);';
+    const shown = 'const shown = weigh(kilos);';
+    const hook = (given: string, ...body: string[]) =>
+      `export function useKilos(${given}) {\n${body.join('\n')}\nreturn { kilos };\n}`;
+    const call = 'const { kilos } = useKilos(hive);';
+    const answer = (host: readonly string[], made: string) =>
+      proveFiles(
+        memoryProject({ 'Scale.jsx': app([state, opened, shown, fill, tell].join('\n')) }),
+        memoryProject({
+          'Scale.jsx': app(host.join('\n'), "import { useKilos } from './useKilos';"),
+          'useKilos.js': `import { useEffect, useState } from 'react';\nimport { post, weigh } from './api';\n${made}\n`,
+        }),
+        ['Scale.jsx', 'useKilos.js'],
+      ).answer;
+    const right = hook('hive', state, fill);
+    expect(answer([call, opened, shown, tell], right)).toBe('same');
+    expect(answer([opened, call, shown, tell], right)).toBe('same');
+    const faults: Record<string, [readonly string[], string]> = {
+      'effects in another order': [[opened, shown, tell, call], right],
+      'a name that is read before it is declared': [[opened, shown, call, tell], right],
+      'an effect that is gone': [[call, opened, shown, tell], hook('hive', state)],
+      'an effect that runs twice': [[call, opened, shown, fill, tell], right],
+      'an effect more': [[call, opened, shown, tell], hook('hive', state, fill, tell)],
+      'another first value': [[call, opened, shown, tell], hook('hive', state.replace('(0)', '(1)'), fill)],
+      'another dependency': [[call, opened, shown, tell], hook('hive', state, fill.replace('[hive]', '[]'))],
+      'under a condition': [['let kilos = 0; if (hive) { ({ kilos } = useKilos(hive)); }', opened, shown, tell], right],
+      'what is worked out while it is shown, in another order': [
+        [call, opened, tell],
+        hook('hive', state, fill, shown),
+      ],
+    };
+    for (const [name, [host, made]] of Object.entries(faults)) expect(answer(host, made), name).not.toBe('same');
+  });
 });

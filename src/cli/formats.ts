@@ -66,6 +66,8 @@ const proposal = z.object({
   worth: z.object({ saved: z.number(), lighter: z.number(), seam: z.number(), total: z.number() }),
   why: z.array(z.string()),
   inside: z.string().optional().describe('id of the proposal that this one stands in'),
+  statements: z.array(range).optional().describe('of a hook: the statements that go into it'),
+  results: z.array(z.string()).optional().describe('of a hook: names that the component goes on using'),
 });
 
 export const surveyFormat = z.object({
@@ -161,6 +163,17 @@ const planStep = z.discriminatedUnion('step', [
     name: componentName.describe('of the new component'),
     component: z.string().describe('that it is cut out of, as it was when the plan was made'),
     ...planPlace,
+    to: z.string().optional().describe('path of the new file; made from the name where it is left out'),
+  }),
+  z.strictObject({
+    step: z.literal('hook'),
+    name: z
+      .string()
+      .regex(/^use[A-Z]\w*$/)
+      .describe('of the new hook'),
+    component: z.string().describe('whose logic it is'),
+    ...planPlace,
+    statements: z.array(range).min(1).describe('the statements that go into it, in text order'),
     to: z.string().optional().describe('path of the new file; made from the name where it is left out'),
   }),
   z.strictObject({

@@ -5,6 +5,7 @@ import {
   textOf,
   type Alternatives,
   type ComponentPlan,
+  type HookProposal,
   type OutlineNode,
   type RegionProposal,
   type SplitProposal,
@@ -29,17 +30,17 @@ export function linesOf(session: Session, path: string, span: { start: number; e
 export function proposedText(session: Session, found: Found, named: boolean, limit: number): string {
   const { colors: c } = session;
   const { plans, splits, unread, plain, leftOut } = found;
-  const cut = plans.filter((p) => p.proposals.length > 0);
+  const cut = plans.filter(isCut);
   const out: string[] = [];
   let id = 0;
   for (const [i, plan] of cut.entries()) {
     if (i < limit) out.push(...ofComponent(session, plan, id), ...remarksOn(session, plan, found), '');
-    id += plan.proposals.length;
+    id += plan.proposals.length + plan.hooks.length;
   }
   if (cut.length > limit) out.push(c.dim(`… ${cut.length - limit} more components; --limit shows more`), '');
   for (const split of splits) out.push(...ofSplit(session, split, ++id));
   if (splits.length > 0) out.push('');
-  const fine = plans.filter((p) => p.proposals.length === 0);
+  const fine = plans.filter((p) => !isCut(p));
   for (const plan of fine) {
     const remarks = remarksOn(session, plan, found);
     if (remarks.length > 0)
@@ -81,16 +82,44 @@ function fineText({ colors: c }: Session, fine: readonly ComponentPlan[], named:
 
 function ofComponent(session: Session, plan: ComponentPlan, first: number): string[] {
   const { colors: c } = session;
-  const { size, proposals } = plan;
+  const { size, proposals, hooks } = plan;
   const lines = `${size.before} ${c.dim('→')} about ${size.after} lines`;
-  const count = `${proposals.length} ${proposals.length === 1 ? 'component' : 'components'} out of it`;
+  const counted = (n: number, word: string) => (n === 0 ? [] : [`${n} ${word}${n === 1 ? '' : 's'}`]);
+  const made = [...counted(proposals.length, 'component'), ...counted(hooks.length, 'hook')];
+  const count = `${made.join(' and ')} out of it`;
   const out = [`${c.bold(plan.component)}  ${c.dim(`${plan.path}:${plan.lines[0]}`)}  ${lines}, ${count}`, ''];
   proposals.forEach((proposal, i) =>
     out.push(...ofProposal(session, proposal, first + i + 1, depthOf(proposals, proposal))),
   );
+  hooks.forEach((hook, i) => out.push(...ofHook(session, hook, first + proposals.length + i + 1)));
+  if (proposals.length === 0) return out;
   out.push('', c.dim(`  ${plan.component} would show`));
   out.push(...drawn(plan.outline, '  ', c));
   return out;
+}
+
+/** Whether anything comes out of a component. */
+function isCut({ proposals, hooks }: ComponentPlan): boolean {
+  return proposals.length + hooks.length > 0;
+}
+
+function ofHook(session: Session, hook: HookProposal, id: number): string[] {
+  const { colors: c } = session;
+  const { name, path, statements, seam, results, worth, why } = hook;
+  const places = statements.map((span) =>
+    linesOf(session, path, span)
+      .join('-')
+      .replace(/^(\d+)-\1$/, '$1'),
+  );
+  const crossing = [
+    ...(seam.props.length > 0 ? [`takes ${seam.props.map((p) => p.name).join(', ')}`] : []),
+    ...(results.length > 0 ? [`gives ${results.join(', ')}`] : []),
+  ];
+  return [
+    `${c.cyan(String(id).padStart(3))}  ${c.bold(name)}  ${c.dim(places.join(', '))}  worth ${worth.total}`,
+    ...wrapped(crossing.length > 0 ? crossing.join(c.dim(' · ')) : 'nothing crosses', '     '),
+    ...wrapped(why.join('; '), '     ').map((line) => c.dim(line)),
+  ];
 }
 
 function depthOf(proposals: readonly RegionProposal[], { inside }: RegionProposal): number {
@@ -151,7 +180,7 @@ function madeIn(nodes: readonly OutlineNode[]): OutlineNode[] {
 function remarksOn(session: Session, plan: ComponentPlan, { weighed, history }: Found): string[] {
   const { colors: c } = session;
   const id = `${plan.path}#${plan.component}`;
-  const isLong = plan.proposals.length > 0 || plan.size.before > LONG;
+  const isLong = isCut(plan) || plan.size.before > LONG;
   const rows: [string, string][] = [];
   const reasons = weighed.reasons.find((r) => r.component === id);
   if (reasons && isLong) {
@@ -182,7 +211,7 @@ function remarksOn(session: Session, plan: ComponentPlan, { weighed, history }: 
     const [first, ...more] = wrapped(text, ' '.repeat(13));
     return [`  ${c.dim(head.padEnd(11))}${first!.slice(13)}`, ...more];
   });
-  return plan.proposals.length > 0 ? ['', ...lines] : lines;
+  return isCut(plan) ? ['', ...lines] : lines;
 }
 
 function stateRemark({ name, home, needless }: WeighedState): [string, string][] {

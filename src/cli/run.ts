@@ -18,6 +18,7 @@ const COMMANDS = [
   'propose',
   'apply',
   'extract',
+  'hook',
   'inline',
   'unify',
   'frame',
@@ -140,6 +141,22 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .action(async (range: string, options: ExtractOptions) => {
       const { extractCommand } = await import('./commands/extract.js');
       code = await extractCommand(host, range, options);
+    });
+
+  common(
+    program
+      .command('hook')
+      .argument('<file:from-to>', 'lines of whole statements, as in src/App.tsx:12-14 or src/App.tsx:12-14,30-41'),
+  )
+    .description('make a hook of statements of a component: state with its effects and handlers, proven')
+    .option('--name <name>', 'name of the new hook (default: after the first state)')
+    .option('--to <path>', 'file for the new hook (default: beside its component)')
+    .option('--dry-run', 'write nothing; the unified diff on stdout')
+    .option('--unproven', 'write even what cannot be proven, and say so')
+    .option('--no-types', 'leave out the type checker')
+    .action(async (range: string, options: StepOptions) => {
+      const { hookCommand } = await import('./commands/hook.js');
+      code = await hookCommand(host, range, options);
     });
 
   common(program.command('inline').argument('<name>', 'a component; path#Name where several have the name'))

@@ -18,6 +18,7 @@ export { didYouMean, isProblem, problem, problemCodes, type Problem, type Proble
 export { candidateRegions } from './propose/candidates.js';
 export { proposeNames } from './propose/names.js';
 export { proposeRegions, type ComponentPlan, type Goal, type RegionProposal } from './propose/regions/propose.js';
+export type { HookProposal } from './propose/regions/hooks.js';
 export { weigh, type Weighed, type WeighedState, type WeighOptions } from './propose/weigh.js';
 export type { Alternatives, Way } from './propose/alternatives.js';
 export type { OutlineNode } from './propose/regions/outline.js';
@@ -37,6 +38,8 @@ export type { Worth } from './propose/repeats/worth.js';
 export { applied, createFile, diffOf, editFile, type Change, type FileChange } from './steps/change.js';
 export type { PropsStyle, Seam, SeamEntry, TypeName, TypeOracle, TypeText } from './steps/cutting.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
+export { hook, type HookChange, type HookRequest } from './steps/hook.js';
+export type { LogicGroup } from './steps/hooking.js';
 export { inline, standsAt, usesOf, type InlineChange, type InlineStepRequest, type Use } from './steps/inline.js';
 export { join, part, type JoinChange } from './steps/join.js';
 export {
@@ -45,6 +48,7 @@ export {
   runStep,
   Whereabouts,
   type ExtractStep,
+  type HookStep,
   type InlineStep,
   type Plan,
   type PlanStep,

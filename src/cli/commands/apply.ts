@@ -9,6 +9,7 @@ import {
   textOf,
   Whereabouts,
   type ExtractChange,
+  type HookChange,
   type InlineChange,
   type Plan,
   type PlanStep,
@@ -23,7 +24,8 @@ import { planFormat, type AppliedDocument, type ChangeDocument, type PlanDocumen
 import { EXIT, type CommonOptions, type Host } from '../host.js';
 import { json, report, sayProblem } from '../say.js';
 import { colorsFor, openSession, type Session } from '../session.js';
-import { cutAndCheck } from './extract.js';
+import { cutAndCheck, takenOf } from './extract.js';
+import { hookAndCheck } from './hook.js';
 import { placeDocument, putBackAndCheck } from './inline.js';
 
 export interface ApplyOptions extends CommonOptions {
@@ -34,7 +36,7 @@ export interface ApplyOptions extends CommonOptions {
 /** One step that was taken. */
 interface Taken {
   readonly step: PlanStep;
-  readonly change: ExtractChange | InlineChange;
+  readonly change: ExtractChange | HookChange | InlineChange;
   readonly types: TypesAnswer;
   readonly document: ChangeDocument;
   /** Number of the change in the journal. */
@@ -43,7 +45,7 @@ interface Taken {
 
 /** A step that was worked out and is not written yet. */
 interface Made {
-  readonly change: ExtractChange | InlineChange;
+  readonly change: ExtractChange | HookChange | InlineChange;
   readonly types: TypesAnswer;
   readonly at: { readonly path: string; readonly span: Span };
   readonly title: string;
@@ -95,14 +97,18 @@ function readPlan(session: Session, given: readonly string[]): Plan | Problem {
 /** Proposals are numbered file by file and outermost first; a plan takes inner ones first. */
 function inProposedOrder(steps: readonly PlanStep[]): PlanStep[] {
   const groups: PlanStep[][] = [];
-  const cuts = steps.filter((s) => s.step === 'extract');
+  const cuts = steps.filter((s) => s.step !== 'inline');
   for (const step of cuts) {
     const last = groups.at(-1)?.[0];
     if (last?.path === step.path && last.component === step.component) groups.at(-1)!.push(step);
     else groups.push([step]);
   }
-  const numbered = groups.flatMap((group) => group.sort((a, b) => a.range[0] - b.range[0] || b.range[1] - a.range[1]));
-  return [...numbered, ...steps.filter((s) => s.step !== 'extract')];
+  // Components before hooks.
+  const isHook = (s: PlanStep) => Number(s.step === 'hook');
+  const numbered = groups.flatMap((group) =>
+    group.sort((a, b) => isHook(a) - isHook(b) || a.range[0] - b.range[0] || b.range[1] - a.range[1]),
+  );
+  return [...numbered, ...steps.filter((s) => s.step === 'inline')];
 }
 
 function parsePlan(text: string, path: string): Plan | Problem {
@@ -196,17 +202,19 @@ class Course {
       return { ...checked, at, title, document, message: `Put ${name} back into ${step.component}` };
     }
     const span: Span = this.#where.of(step);
+    if (step.step === 'hook') {
+      const statements = this.#where.partsOf(step);
+      const to = step.to === undefined ? {} : { to: step.to };
+      const checked = await hookAndCheck(session, { path, statements, name, ...to }, this.options.types);
+      if (isProblem(checked)) return checked;
+      const document = { taken: takenOf(text, path, checked.change.region) };
+      const title = `take ${name} out of ${path}`;
+      return { ...checked, at: { path, span }, title, document, message: `Take ${name} out of ${step.component}` };
+    }
     const checked = await cutAndCheck(session, path, span, { name, types: this.options.types }, step.to);
     if (isProblem(checked)) return checked;
     const { region } = checked.change;
-    const taken = new Lines(text).range(region);
-    const document = {
-      taken: {
-        path,
-        lines: [taken[0], taken[1]] as [number, number],
-        range: [region.start, region.end] as [number, number],
-      },
-    };
+    const document = { taken: takenOf(text, path, region) };
     const title = `extract ${name} from ${path}`;
     const message = `Extract ${name} from ${step.component}`;
     return { ...checked, at: { path, span: region }, title, document, message };

@@ -6,9 +6,11 @@ import {
   problem,
   type ExtractChange,
   type Problem,
+  type Span,
   type TypeOracle,
 } from '../../core/index.js';
 import { checkTypes, endStep, typesFor, type StepOptions, type TypesAnswer } from '../ending.js';
+import type { ChangeDocument } from '../formats.js';
 import { EXIT, type Host } from '../host.js';
 import { parseRange } from '../range.js';
 import { report } from '../say.js';
@@ -58,10 +60,15 @@ export async function extractCommand(host: Host, given: string, options: Extract
       headline: `${path} ${session.colors.dim('→')} ${change.target}`,
       took: `lines ${taken[0]}-${taken[1]}, ${describe(change)}`,
       title: `extract ${change.name} from ${path}`,
-      document: { taken: { path, lines: taken, range: [change.region.start, change.region.end] } },
+      document: { taken: takenOf(file.text, path, change.region) },
     },
     options,
   );
+}
+
+export function takenOf(text: string, path: string, { start, end }: Span): NonNullable<ChangeDocument['taken']> {
+  const [first, last] = new Lines(text).range({ start, end });
+  return { path, lines: [first, last], range: [start, end] };
 }
 
 /** Cuts with whole objects first; where that loses a narrowed type, once more member by member. */

@@ -15,6 +15,7 @@ import {
   type Alternatives,
   type ComponentPlan,
   type Goal,
+  type HookProposal,
   type OutlineNode,
   type Problem,
   type SplitProposal,
@@ -82,7 +83,7 @@ export async function proposeCommand(host: Host, paths: readonly string[], optio
   else if (options.states) host.out(statesText(session, found.weighed));
   else {
     host.out(proposedText(session, found, paths.length > 0, options.limit));
-    const count = found.plans.reduce((n, p) => n + p.proposals.length, 0) + found.splits.length;
+    const count = found.plans.reduce((n, p) => n + p.proposals.length + p.hooks.length, 0) + found.splits.length;
     if (count > 0) {
       const file = options.out ?? 'all';
       session.note(`take them with \`verkstad apply ${file}\`, or some: \`verkstad apply 1 2\``);
@@ -102,7 +103,7 @@ function writeOut(host: Host, path: string, text: string): Problem | undefined {
 
 /** Components with proposals first, the one that gains most before the others. */
 function numbered(plans: readonly ComponentPlan[]): ComponentPlan[] {
-  const gain = (plan: ComponentPlan) => plan.proposals.reduce((sum, p) => sum + p.worth.total, 0);
+  const gain = (plan: ComponentPlan) => [...plan.proposals, ...plan.hooks].reduce((sum, p) => sum + p.worth.total, 0);
   return [...plans].sort((a, b) => gain(b) - gain(a) || (a.path < b.path ? -1 : a.path > b.path ? 1 : 0));
 }
 
@@ -167,8 +168,17 @@ function planDocument(session: Session, { plans, splits }: Found): PlanDocument 
   return {
     format: 'verkstad/plan@1',
     files: files.map((file) => ({ ...file })),
-    steps: steps.map((step) => ({ ...step, lines: [...step.lines], range: [...step.range] })),
+    steps: steps.map((step): PlanDocument['steps'][number] => {
+      const place = { lines: pair(step.lines), range: pair(step.range) };
+      return step.step === 'hook'
+        ? { ...step, ...place, statements: step.statements.map(pair) }
+        : { ...step, ...place };
+    }),
   };
+}
+
+function pair([first, last]: readonly [number, number]): [number, number] {
+  return [first, last];
 }
 
 function document(session: Session, found: Found): ProposeDocument {
@@ -195,7 +205,7 @@ function proposalDocuments(session: Session, { plans, splits }: Found): ProposeD
   let id = 0;
   const cuts = plans.flatMap((plan) => {
     const first = id;
-    return plan.proposals.map((p): ProposeDocument['proposals'][number] => {
+    const regions = plan.proposals.map((p): ProposeDocument['proposals'][number] => {
       id++;
       const { region, seam } = p;
       return {
@@ -212,6 +222,7 @@ function proposalDocuments(session: Session, { plans, splits }: Found): ProposeD
         ...(p.inside === undefined ? {} : { inside: String(first + p.inside + 1) }),
       };
     });
+    return [...regions, ...plan.hooks.map((hook) => hookDocument(session, hook, String(++id)))];
   });
   const back = splits.map(({ name, path, component, uses, hosts, seam, worth, why }): (typeof cuts)[number] => ({
     id: String(++id),
@@ -226,6 +237,25 @@ function proposalDocuments(session: Session, { plans, splits }: Found): ProposeD
     why: [...why],
   }));
   return [...cuts, ...back];
+}
+
+function hookDocument(session: Session, hook: HookProposal, id: string): ProposeDocument['proposals'][number] {
+  const { name, path, statements, seam, results, worth, why } = hook;
+  const span = { start: statements[0]!.start, end: statements.at(-1)!.end };
+  return {
+    id,
+    step: 'hook',
+    name,
+    component: `${path}#${hook.component}`,
+    path,
+    lines: linesOf(session, path, span),
+    range: [span.start, span.end],
+    seam: { props: [...seam.props], events: [], slots: [] },
+    worth,
+    why: [...why],
+    statements: statements.map(({ start, end }) => [start, end]),
+    results: [...results],
+  };
 }
 
 type WeighedDocument = Pick<ProposeDocument, 'states' | 'drilled' | 'classes' | 'reasons' | 'alternatives' | 'inputs'>;

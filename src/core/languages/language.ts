@@ -11,6 +11,7 @@ import type { TemplateParser } from './vue/template.js';
 import type { Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import type { CutRequest, Cutting } from '../steps/cutting.js';
+import type { Hooks } from '../steps/hooking.js';
 import type { Inlines } from '../steps/inlining.js';
 import type { UnifyRequest, Unifying } from '../steps/unifying.js';
 import type { ProofModule } from '../proof/module.js';
@@ -56,6 +57,8 @@ export interface Language {
   readonly cut?: (request: CutRequest) => Cutting | Problem;
   /** Capability: one component for several places. Absent where `cut` is. */
   readonly unify?: (request: UnifyRequest) => Unifying | Problem;
+  /** Capability: logic of a component in a hook of its own. */
+  readonly hooks?: Hooks;
   /** Capability: a component put back where it is used. */
   readonly inlining?: Inlines;
   /** Capability: a file that the type checker cannot read as it is. */

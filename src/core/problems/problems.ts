@@ -200,6 +200,15 @@ const catalogue = {
     `${what}, so this cannot become one function`,
     'leave this place out with --only, or unify by hand',
   ],
+  'hook-name': (name: string) => [
+    `"${name}" is no name for a hook`,
+    'begin with "use" and a capital, as in useInspections',
+  ],
+  'hook-taken': (name: string) => [`${name} is the name of something else there`, 'give another one with --name'],
+  'hook-statements': (what: string) => [
+    `these statements cannot become a hook: ${what}`,
+    'take other statements, or move them by hand first',
+  ],
   'unify-language': (what: string) => [
     `${what} is not made one in this language`,
     'leave this place out with --only, or unify it by hand',

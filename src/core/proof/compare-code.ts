@@ -11,10 +11,10 @@ import type { Variable } from '../script/scopes.js';
 import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
 import type { NewComponent } from './expansion.js';
 import { Mismatch } from './mismatch.js';
+import { inOrderOf, isCounterpart, type Spliced } from './order.js';
 import type { Meaning, ProofModule, Side } from './module.js';
 import {
   adapterFits,
-  aligned,
   bindCall,
   declares,
   describe,
@@ -487,14 +487,11 @@ export abstract class CodeComparison {
     const gone: Node[] = [];
     const depth = this.around.length;
     const left = xs.filter((s) => !isTypeStatement(s));
-    const right = this.spliced(
-      ys.filter((s) => !isTypeStatement(s)),
-      b,
-    );
+    const right = this.ordered(left, a, ys, b);
     let j = 0;
     for (const x of left) {
       const y = right[j];
-      if (y && (aligned(x, y.node) || (y.module.path !== a.module.path && x.type === y.node.type))) {
+      if (y && isCounterpart(x, y, a.module.path)) {
         j++;
         this.compared.add(y.node);
         if (isFunction(x) && isFunction(y.node)) this.functions(x, { ...a, node: x }, y.node, y);
@@ -513,10 +510,22 @@ export abstract class CodeComparison {
     this.checkGone(gone, a, b);
   }
 
+  protected ordered(left: readonly Node[], a: Code, ys: readonly Node[], b: Code): Code[] {
+    const right = this.spliced(
+      ys.filter((s) => !isTypeStatement(s)),
+      b,
+    );
+    if (right.every((s) => !s.call)) return right.map((s) => s.code);
+    const ordered = inOrderOf(left, a.module, right);
+    if ('second' in ordered)
+      this.differ(a, ordered.second.code, `${describe(ordered.second.code.node)} now runs before what it ran behind`);
+    return ordered.map((s) => s.code);
+  }
+
   /** Statements with every call of a new function that only declares and gives back (a hook) replaced by its own. */
-  protected spliced(statements: readonly Node[], b: Code): Code[] {
+  protected spliced(statements: readonly Node[], b: Code): Spliced[] {
     const opened = statements.map((node) => ({ node, hook: this.hookCall(node, b) }));
-    if (opened.every(({ hook }) => !hook)) return statements.map((node) => ({ ...b, node }));
+    if (opened.every(({ hook }) => !hook)) return statements.map((node) => ({ code: { ...b, node } }));
     const values = new Map<Variable, Value>();
     const outer = b.env;
     const env: Env = {
@@ -528,13 +537,14 @@ export abstract class CodeComparison {
       parent: outer,
       later: outer?.later ?? 0,
     };
-    return opened.flatMap(({ node, hook }): Code[] => {
-      if (!hook) return [{ ...b, env, node }];
+    return opened.flatMap(({ node, hook }): Spliced[] => {
+      if (!hook) return [{ code: { ...b, env, node } }];
       const own = (hook.body.node as TSESTree.BlockStatement).body.filter((s) => !isTypeStatement(s));
       const last = own[own.length - 1];
       const returned = last?.type === 'ReturnStatement' ? last.argument : undefined;
       if (hook.pattern) bindReturned(hook.pattern, b, returned, hook.body, values);
-      return own.filter((s) => s.type !== 'ReturnStatement').map((s) => ({ ...hook.body, node: s }));
+      const inside = own.filter((s) => s.type !== 'ReturnStatement');
+      return inside.map((s) => ({ code: { ...hook.body, node: s }, call: node }));
     });
   }
 

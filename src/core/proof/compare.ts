@@ -5,6 +5,7 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import { outletBinding } from '../markup/syntax.js';
 import type { Node } from '../script/parser.js';
+import { KEEPERS } from '../script/quiet.js';
 import { attributeName, bare, isFunction } from '../script/walk.js';
 import { CodeComparison } from './compare-code.js';
 import { expandUse, type NewComponent } from './expansion.js';
@@ -30,8 +31,6 @@ type Item =
   | { readonly kind: 'text'; readonly text: string; readonly code: Code }
   /** `fallback`: what is shown where the outlet that the code calls is given nothing. */
   | { readonly kind: 'code'; readonly code: Code; readonly key?: Code; readonly fallback?: Code };
-
-const KEEPERS = new Set(['useState', 'useReducer', 'useRef', 'useMemo', 'useCallback', 'useContext']);
 
 export class Comparison extends CodeComparison {
   protected shown(a: Code, b: Code): void {

@@ -102,7 +102,11 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
     if (role && ROLES[role]) names.push(hostPrefixed(hints.host, ROLES[role]));
     if (root.component) names.push(hostPrefixed(hints.host, lastPart(root.name)));
     else if (LANDMARKS[root.name]) names.push(hostPrefixed(hints.host, LANDMARKS[root.name]!));
-  } else names.push(wordsName(heading, 4));
+  } else {
+    // Of several things one may have a heading, whatever it is shown under.
+    const headed = nodes.map(unwrapped).filter((n) => n.kind === 'element');
+    names.push(wordsName(heading, 4), ...headed.map((n) => wordsName(headingText([n]), 4)));
+  }
   if (only?.kind === 'loop')
     names.push(withSuffix(wordsName(lastName(hints.text.slice(only.source.start, only.source.end)), 3), 'List'));
   names.push(innerName(nodes, hints.host));

@@ -29,6 +29,18 @@ export function createFile(path: string, text: string): FileChange {
   return { path, change: 'create', before: undefined, edits: [], text };
 }
 
+/** A file with a text, whether it stands there already or not; for an edit, all between what is the same at either end. */
+export function writeFile(files: FileSet, path: string, text: string): FileChange {
+  const known = textOf(files, path);
+  if (known === undefined) return createFile(path, text);
+  let start = 0;
+  while (start < known.length && known[start] === text[start]) start++;
+  let same = 0;
+  while (same < Math.min(known.length, text.length) - start && known.at(-1 - same) === text.at(-1 - same)) same++;
+  const end = known.length - same;
+  return editFile(path, known, [{ start, end, text: text.slice(start, text.length - same) }]);
+}
+
 export function deleteFile(path: string, text: string): FileChange {
   return { path, change: 'delete', before: fingerprint(text), edits: [], text: undefined };
 }

@@ -11,7 +11,7 @@ import { freeName, Surroundings } from '../propose/naming.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import type { Span } from '../text/edits.js';
-import { applied, createFile, editFile, type Change } from './change.js';
+import { applied, editFile, writeFile, type Change } from './change.js';
 import { targetLanguage, withPages, writePages } from './pages.js';
 import type { PropsStyle, Seam, TypeOracle } from './cutting.js';
 
@@ -94,7 +94,7 @@ function extractRegion(project: Project, request: ExtractRequest): ExtractChange
   const change = {
     files: [
       editFile(file.path, file.text, cutting.edits),
-      ...[...cutting.files].map(([path, text]) => createFile(path, text)),
+      ...[...cutting.files].map(([path, text]) => writeFile(project.files, path, text)),
     ],
   };
   const after = new Project(applied(project.files, change), project.ports);

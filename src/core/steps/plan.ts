@@ -11,6 +11,7 @@ import { fingerprint } from '../text/fingerprint.js';
 import { Lines } from '../text/lines.js';
 import type { Change } from './change.js';
 import { extract, type ExtractChange } from './extract.js';
+import { hook, type HookChange } from './hook.js';
 import { inline, type InlineChange } from './inline.js';
 import type { SplitProposal } from './splits.js';
 import type { PropsStyle, TypeOracle } from './cutting.js';
@@ -37,7 +38,15 @@ export interface InlineStep extends PlanPlace {
   readonly step: 'inline';
 }
 
-export type PlanStep = ExtractStep | InlineStep;
+/** Statements of `component` become the hook `name`; `range` is from the first of them to the last. */
+export interface HookStep extends PlanPlace {
+  readonly step: 'hook';
+  /** `[start, end)` of each statement, in text order. */
+  readonly statements: readonly (readonly [number, number])[];
+  readonly to?: string;
+}
+
+export type PlanStep = ExtractStep | HookStep | InlineStep;
 
 export interface Plan {
   /** The text that the plan was made on. */
@@ -54,11 +63,11 @@ export function planOf(project: Project, plans: readonly ComponentPlan[], splits
     prints.set(path, fingerprint(file.text));
     return file.text;
   };
-  const cuts = plans.flatMap(({ path, proposals }) => {
-    const text = proposals.length > 0 ? read(path) : undefined;
+  const cuts = plans.flatMap(({ path, proposals, hooks }) => {
+    const text = proposals.length + hooks.length > 0 ? read(path) : undefined;
     if (text === undefined) return [];
     const lines = new Lines(text);
-    return innermostFirst(proposals).map(({ name, component, region, target }): PlanStep => ({
+    const regions = innermostFirst(proposals).map(({ name, component, region, target }): PlanStep => ({
       step: 'extract',
       name,
       component,
@@ -67,6 +76,21 @@ export function planOf(project: Project, plans: readonly ComponentPlan[], splits
       range: [region.start, region.end],
       ...(target === undefined ? {} : { to: target }),
     }));
+    // What regions take along is gone by then, and props are called after the state that they hand on.
+    const logic = hooks.map(({ name, component, statements, target }): PlanStep => {
+      const span = { start: statements[0]!.start, end: statements.at(-1)!.end };
+      return {
+        step: 'hook',
+        name,
+        component,
+        path,
+        lines: lines.range(span),
+        range: [span.start, span.end],
+        statements: statements.map(({ start, end }) => [start, end]),
+        to: target,
+      };
+    });
+    return [...regions, ...logic];
   });
   const back = splits.flatMap(({ name, path, component: { start, end }, hosts, uses }): PlanStep[] => {
     const text = read(path);
@@ -98,9 +122,12 @@ export function planTrouble(project: Project, plan: Plan): Problem | undefined {
   for (const [i, step] of plan.steps.entries()) {
     const at = { path: step.path, span: { start: step.range[0], end: step.range[1] } };
     if (!known.has(step.path)) return problem('plan-other-text', { path: step.path });
-    if (step.step === 'extract' && step.to !== undefined && normalize(step.to) === undefined)
+    if (step.step !== 'inline' && step.to !== undefined && normalize(step.to) === undefined)
       return problem('target-outside', { path: step.to }, step.to);
-    const later = plan.steps.slice(i + 1).find((s) => s.path === step.path && isInside(s.range, step.range));
+    const isRegion = (s: PlanStep) => s.step === 'extract';
+    const later = plan.steps
+      .slice(i + 1)
+      .find((s) => isRegion(s) && isRegion(step) && s.path === step.path && isInside(s.range, step.range));
     if (later) return problem('plan-order', at, later.name, step.name);
   }
   return undefined;
@@ -112,25 +139,44 @@ function isInside(inner: PlanStep['range'], outer: PlanStep['range']): boolean {
 
 /** Where the regions of the steps stand now, after the changes so far. */
 export class Whereabouts {
-  readonly #spans: Map<PlanStep, Span>;
+  readonly #spans: Map<PlanStep, readonly Span[]>;
 
   constructor(steps: readonly PlanStep[]) {
-    this.#spans = new Map(steps.map((step) => [step, { start: step.range[0], end: step.range[1] }]));
+    this.#spans = new Map(
+      steps.map((step) => [
+        step,
+        (step.step === 'hook' ? step.statements : [step.range]).map(([start, end]) => ({ start, end })),
+      ]),
+    );
   }
 
   of(step: PlanStep): Span {
+    const spans = this.#spans.get(step)!;
+    return { start: spans[0]!.start, end: spans.at(-1)!.end };
+  }
+
+  /** What a step is about: its region, or its statements. */
+  partsOf(step: PlanStep): readonly Span[] {
     return this.#spans.get(step)!;
   }
 
   /** Follows the regions through a change. */
   after(change: Pick<Change, 'files'>): void {
-    for (const [step, { start, end }] of this.#spans) {
+    for (const [step, spans] of this.#spans) {
       const file = change.files.find((f) => f.path === step.path && f.change === 'edit');
       if (!file) continue;
       // What is put in right before or right behind a region does not belong to it.
-      const before = file.edits.filter((edit) => edit.end <= start);
-      const inside = file.edits.filter((edit) => edit.start < end);
-      this.#spans.set(step, { start: movedOffset(before, start), end: movedOffset(inside, end) });
+      const now = spans.map(({ start, end }) => ({
+        start: movedOffset(
+          file.edits.filter((edit) => edit.end <= start),
+          start,
+        ),
+        end: movedOffset(
+          file.edits.filter((edit) => edit.start < end),
+          end,
+        ),
+      }));
+      this.#spans.set(step, now);
     }
   }
 }
@@ -146,9 +192,14 @@ export function runStep(
   step: PlanStep,
   where: Whereabouts,
   options: StepOptions = {},
-): ExtractChange | InlineChange | Problem {
+): ExtractChange | HookChange | InlineChange | Problem {
   const { name, path } = step;
   if (step.step === 'inline') return inline(project, { component: `${path}#${name}` });
   const { to } = step;
+  if (step.step === 'hook') {
+    const { types } = options;
+    const statements = where.partsOf(step);
+    return hook(project, { path, statements, name, ...(to === undefined ? {} : { to }), ...(types ? { types } : {}) });
+  }
   return extract(project, { path, range: where.of(step), name, ...(to === undefined ? {} : { to }), ...options });
 }

@@ -7,7 +7,7 @@ import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import { findRepeats, narrowed, type Repeat, type RepeatPlace, type Repeats } from '../propose/repeats/repeats.js';
-import { applied, createFile, editFile, type Change } from './change.js';
+import { applied, editFile, writeFile, type Change } from './change.js';
 import type { Seam, TypeOracle } from './cutting.js';
 import { existingComponent } from './existing.js';
 import { counterparts, givenInputs, passed } from './given-inputs.js';
@@ -125,7 +125,7 @@ function unifyPlaces(project: Project, request: UnifyStepRequest, anew = false):
       ...[...unifying.edits].map(([path, edits]) =>
         editFile(path, places.find((p) => p.file.path === path)!.file.text, edits),
       ),
-      ...[...unifying.files].map(([path, text]) => createFile(path, text)),
+      ...[...unifying.files].map(([path, text]) => writeFile(project.files, path, text)),
     ],
   };
   const after = new Project(applied(project.files, change), project.ports);

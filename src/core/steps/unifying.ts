@@ -91,5 +91,7 @@ export interface Unifying {
   /** What it came to be called. */
   readonly name: string;
   readonly seam: Seam;
+  /** What a hook gives back. */
+  readonly results?: readonly string[];
   readonly notes: readonly string[];
 }

@@ -96,7 +96,8 @@ export function relocation(
   return [...all, ...moves].map((e) => ({ start: e.start - span.start, end: e.end - span.start, text: e.text }));
 }
 
-const COMMENTS = /(?:^[ \t]*(?:\/\/[^\n]*|\/\*(?:(?!\*\/)[\s\S])*\*\/[ \t]*)\r?\n)+[ \t]*$/m;
+/** Comments that take whole lines, up to the very end of a text; `$` would be the end of any line. */
+const COMMENTS = /(?:^[ \t]*(?:\/\/[^\n]*|\/\*(?:(?!\*\/)[\s\S])*\*\/[ \t]*)\r?\n)+[ \t]*(?![\s\S])/m;
 
 /** A statement with the comments right above it. */
 export function withComments(text: string, { start, end }: Span): Span {

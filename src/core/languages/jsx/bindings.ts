@@ -2,11 +2,11 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Binding, BindingKind, Deed } from '../../markup/model.js';
 import type { Node } from '../../script/parser.js';
+import { EFFECTS } from '../../script/quiet.js';
 import { bare, boundNames, calleeName, isFunction, spanOf, walk } from '../../script/walk.js';
 import { deedOf } from '../deeds.js';
 import type { ComponentNode } from './candidates.js';
 
-const EFFECTS = new Set(['useEffect', 'useLayoutEffect', 'useInsertionEffect']);
 const LIFECYCLE = new Set(
   'componentDidMount componentDidUpdate componentWillUnmount componentWillMount componentWillReceiveProps UNSAFE_componentWillMount UNSAFE_componentWillReceiveProps'.split(
     ' ',

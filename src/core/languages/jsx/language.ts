@@ -5,6 +5,7 @@ import { ScriptScopes } from '../../script/scopes.js';
 import { walkMarkup, childLists } from '../../markup/walk.js';
 import type { Markup } from '../../markup/model.js';
 import { cut } from './cut/cut.js';
+import { hooks } from './hooks/hooks.js';
 import { inlining } from './inline/inline.js';
 import { unify } from './unify/unify.js';
 import { JsxMarkup } from './markup.js';
@@ -59,6 +60,7 @@ export const jsx: Language = {
 
   cut,
   unify,
+  hooks,
   inlining,
   hypertext,
 

@@ -17,6 +17,12 @@ export interface Boundary {
   readonly statements: readonly Span[];
 }
 
+/** A state, by it or its setter, and where the markup names either. */
+interface Shared {
+  readonly name: string;
+  readonly places: readonly number[];
+}
+
 interface Leaving {
   readonly region: Span;
   readonly lasting: boolean;
@@ -32,6 +38,7 @@ export class Boundaries {
   /** `this.props.hive`, `this.remove` and the like, in text order. */
   readonly #members: readonly { readonly name: string; readonly at: number }[];
   readonly #kinds: ReadonlyMap<string, string>;
+  #shared: readonly Shared[] | undefined;
 
   constructor(
     readonly module: Resolved,
@@ -97,6 +104,23 @@ export class Boundaries {
       for (const name of this.#follow(used, leaving)) brought.add(name);
     }
     return brought;
+  }
+
+  /** For each state that the markup names, where it names it or its setter. */
+  shared(markup: readonly Span[]): readonly Shared[] {
+    if (this.#shared) return this.#shared;
+    const byStatement = new Map<number, { readonly name: string; readonly places: number[] }>();
+    for (const { resolved, identifier } of markup.flatMap((span) => this.module.scopes.within(span))) {
+      const definition = resolved?.defs[0];
+      if (!resolved || definition?.type !== 'Variable') continue;
+      const kind = this.#kinds.get(resolved.name);
+      if (kind !== 'state' && kind !== 'setter') continue;
+      const at = definition.parent.range[0];
+      const known = byStatement.get(at) ?? { name: resolved.name, places: [] };
+      known.places.push(identifier.range[0]);
+      byStatement.set(at, known);
+    }
+    return (this.#shared = [...byStatement.values()]);
   }
 
   #declaredIn(variable: Variable, statement: Span): Variable[] {

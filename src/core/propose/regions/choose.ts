@@ -19,6 +19,14 @@ export interface Weighing {
   mayCut(region: Region, above: readonly Markup[]): boolean;
   /** What it is worth to cut a region out of another one, or out of the component where there is none. */
   worth(region: Region, host: Region | undefined): Worth;
+  /** Siblings that belong together although no title says so. */
+  together(list: readonly Markup[]): readonly Run[];
+}
+
+/** Siblings by their index, `[start, end)`. */
+export interface Run {
+  readonly start: number;
+  readonly end: number;
 }
 
 interface Best {
@@ -27,7 +35,7 @@ interface Best {
 }
 
 /** What is worth less is not worth a second look. */
-const LEAST_WORTH = 12;
+export const LEAST_WORTH = 12;
 
 const NOTHING: Best = { worth: 0, choices: [] };
 
@@ -42,7 +50,9 @@ export function choose(roots: readonly Markup[], weighing: Weighing): readonly C
 
   /** The best of a list of siblings. */
   const ofList = (list: readonly Markup[], host: Region | undefined, above: readonly Markup[]): Best => {
-    const runs = sections(list);
+    const titled = sections(list);
+    const isKnown = (run: Run) => titled.some(({ start, end }) => start === run.start && end === run.end);
+    const runs = [...titled, ...weighing.together(list).filter((run) => !isKnown(run))];
     const upTo: Best[] = [NOTHING];
     list.forEach((node, i) => {
       let best = sum(upTo[i]!, ofNode(node, host, above));
@@ -88,7 +98,7 @@ function sumAll(list: readonly Best[]): Best {
 }
 
 /** Runs of siblings under a title: from a heading, or a comment, to the next one. */
-function sections(list: readonly Markup[]): { readonly start: number; readonly end: number }[] {
+function sections(list: readonly Markup[]): Run[] {
   const titles = list.flatMap((node, i) => (isTitle(node) ? [i] : []));
   return titles.flatMap((at, i) => {
     const isComment = list[at]!.kind === 'comment';

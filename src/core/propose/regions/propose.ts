@@ -17,7 +17,8 @@ import { saysWhatItIs } from '../names.js';
 import { freeName, Surroundings } from '../naming.js';
 import type { Resolved } from '../../analyze/uses.js';
 import { Boundaries, type Boundary } from './boundary.js';
-import { choose, type Choice } from './choose.js';
+import { choose, type Choice, type Run } from './choose.js';
+import { hooksOf, type HookProposal } from './hooks.js';
 import { outlineOf, type OutlineNode } from './outline.js';
 import { tokensIn, tokensOf, type Tokens } from './tokens.js';
 import { worthOfRegion } from './worth.js';
@@ -54,6 +55,8 @@ export interface ComponentPlan {
   readonly size: { readonly before: number; readonly after: number };
   /** Outermost first; empty where the component is fine. */
   readonly proposals: readonly RegionProposal[];
+  /** Logic that could stand in hooks of its own. */
+  readonly hooks: readonly HookProposal[];
   readonly outline: readonly OutlineNode[];
   /** Why nothing is proposed. */
   readonly fine: readonly string[];
@@ -156,14 +159,18 @@ class Planning {
     }
     const names = new Map<Choice, string>();
     const proposals = this.#proposals(found, names);
+    const { project, file, component, tokens, taken } = this;
+    const known = this.#boundaries.namesAt(regionOf(component.markup));
+    const hooks = hooksOf({ project, file, component, tokens, taken, names: known });
     return {
       path: this.file.path,
       component: this.component.name,
       lines: this.#lines.range(this.component),
-      size: { before: this.#size, after: this.#after(found) },
+      size: { before: this.#size, after: hooks.reduce((n, { relief }) => n - relief, this.#after(found)) },
       proposals,
+      hooks,
       outline: outlineOf(this.file.text, this.component.markup, found, (choice) => names.get(choice) ?? '…'),
-      fine: proposals.length > 0 ? [] : this.#fine(),
+      fine: proposals.length + hooks.length > 0 ? [] : this.#fine(),
     };
   }
 
@@ -229,6 +236,21 @@ class Planning {
       row: this.#isRow(region),
     });
     return { ...worth, total: worth.total + Math.round(this.#bonus(region, host ? this.#height(host) : this.#size)) };
+  }
+
+  /** Siblings that share a state which would go along with them. */
+  together(list: readonly Markup[]): readonly Run[] {
+    if (list.length < 2) return [];
+    const [from, to] = [list[0]!.start, list.at(-1)!.end];
+    const runs = this.#boundaries.shared(this.component.markup).flatMap(({ name, places }): Run[] => {
+      if (places.some((at) => at < from || at >= to)) return [];
+      const holding = list.flatMap((node, i) => (places.some((at) => at >= node.start && at < node.end) ? [i] : []));
+      const [start, end] = [holding[0] ?? 0, (holding.at(-1) ?? 0) + 1];
+      const isIn = (at: number) => holding.length > 1 && at >= list[start]!.start && at < list[end - 1]!.end;
+      if (!places.every(isIn) || end - start === list.length) return [];
+      return this.#boundary(regionOf(list.slice(start, end))).moved.includes(name) ? [{ start, end }] : [];
+    });
+    return [...new Map(runs.map((run) => [`${run.start}-${run.end}`, run])).values()];
   }
 
   /** What lines less are worth in a host that is too long: the more, the further it is beyond the limit. */
@@ -403,12 +425,17 @@ function holdsElements(node: Markup): boolean {
   return childLists(node).some((list) => list.some((n) => n.kind === 'element' || holdsElements(n)));
 }
 
-function hasHeading(region: Region): boolean {
-  return region.nodes.some(
-    (node) =>
-      node.kind === 'element' &&
-      (/^h[1-6]$/.test(node.name) ||
-        node.children.some((c) => c.kind === 'element' && /^(?:h[1-6]|legend|caption|summary|header)$/.test(c.name))),
+function hasHeading({ nodes }: Region): boolean {
+  return nodes.some(isHeaded);
+}
+
+/** Whether a node has a heading of its own, or shows something that has one or nothing. */
+function isHeaded(node: Markup): boolean {
+  if (node.kind === 'branch') return childLists(node).some((list) => list.length === 1 && isHeaded(list[0]!));
+  return (
+    node.kind === 'element' &&
+    (/^h[1-6]$/.test(node.name) ||
+      node.children.some((c) => c.kind === 'element' && /^(?:h[1-6]|legend|caption|summary|header)$/.test(c.name)))
   );
 }
 

@@ -39,7 +39,7 @@ const DEFINITION = 16;
 const USE = 4;
 /** Tokens that going to another file is worth, and the lines that one looks at without going anywhere. */
 const WAY = 60;
-const SCREEN = 60;
+export const SCREEN = 60;
 /** How much a screen more to look through weighs against a name more to know. */
 const PLACE = 2;
 /** How far a name helps to find what is there, when it says no more than where it was taken from. */

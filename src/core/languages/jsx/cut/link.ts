@@ -1,5 +1,7 @@
 /** Linking what was taken out of a file with that file: the new file, what both share, and the imports on either side. */
 import { basename, dirname, extname } from '../../../files/paths.js';
+import type { TSESTree } from '@typescript-eslint/types';
+import { textOf } from '../../../files/files.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
@@ -16,7 +18,7 @@ import {
   wholeLines,
 } from '../../imports.js';
 import type { Scene } from './scene.js';
-import { declaredBy, isTypeOnly, statementOfModule, type Sharing } from './sharing.js';
+import { declaredBy, isTypeOnly, needsOf, statementOfModule, type Sharing } from './sharing.js';
 import { withLeadingComments } from './write.js';
 
 /** What leaves a file, and how its new file is made. */
@@ -51,10 +53,12 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
   const lines = repeatedImports(scene, outgoing.imports, target, habits);
   const hostLines = [outgoing.hostLine];
 
+  const ownTypes = sharing.hostTypes.filter((v) => !sharing.moved.some((m) => declaredBy(scene, m).includes(v)));
+  const types = typesModule(scene, sharing, ownTypes);
   if (sharing.shared.length) {
     const sharedPath = sharedFile(scene, sharing);
     const names = sharing.shared.flatMap((s) => declaredBy(scene, s).filter((v) => !isTypeOnly(v)));
-    files.set(sharedPath, sharedModule(scene, habits, sharing, sharedPath, esm));
+    files.set(sharedPath, sharedModule(scene, habits, sharing, sharedPath, esm, types));
     const shared = new Set(names);
     const usedBy = (spans: readonly Span[], inside: boolean) =>
       names.filter((v) =>
@@ -82,25 +86,34 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
         `export { ${reexported.join(', ')} } from ${q}${sourceFor(scene, file.path, sharedPath)}${q}${habits.semi}`,
       );
   }
-  const ownTypes = sharing.hostTypes.filter((v) => !sharing.moved.some((m) => declaredBy(scene, m).includes(v)));
   const newSpans = [...goingSpans, ...sharing.moved.map(spanOf)];
   const typeNames = ownTypes.filter(
     (v) =>
       outgoing.typeVariables.includes(v) ||
       v.references.some((r) => newSpans.some((span) => nodeWithin(r.identifier, span))),
   );
-  for (const type of ownTypes) edits.push(...exportEdit(scene, type));
-  if (typeNames.length)
-    lines.push(
-      `import type {${habits.pad}${typeNames.map((v) => v.name).join(', ')}${habits.pad}} from ${q}${sourceFor(scene, target, file.path)}${q}${habits.semi}`,
+  for (const type of ownTypes) if (!types?.variables.has(type)) edits.push(...exportEdit(scene, type));
+  lines.push(...typeImports(scene, typeNames, types, target, habits));
+  if (types) {
+    const { statements, variables, path } = types;
+    files.set(path, typesText(scene, types, habits));
+    const gone = [...newSpans, ...[...statements, ...sharing.shared].map(spanOf)];
+    const forHost = [...variables].filter((v) =>
+      v.references.some((r) => !gone.some((span) => nodeWithin(r.identifier, span))),
     );
+    const dropped = droppedImports(scene, gone);
+    const widened = forHost.length > 0 ? widenedImport(scene, forHost, types, dropped) : undefined;
+    if (widened) edits.push(widened);
+    else hostLines.push(...typeImports(scene, forHost, types, file.path, habits));
+  }
   lines.push(...foreignImports(outgoing.foreignTypes, target, scene, habits));
 
   const movedModule = sharing.moved.map((s) => {
     const span = withLeadingComments(scene, spanOf(s));
     return scene.text.slice(span.start, span.end);
   });
-  edits.push(...removals(scene, [...sharing.moved, ...sharing.shared]));
+  const leaving = [...sharing.moved, ...sharing.shared, ...(types?.statements ?? [])];
+  edits.push(...removals(scene, leaving));
 
   const directives = scene.script.program.body.flatMap((s) =>
     s.type === 'ExpressionStatement' && 'directive' in s && s.directive === 'use client' ? [scene.slice(s)] : [],
@@ -108,8 +121,7 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
   const sections = [directives.join(nl), mergedTypeImports(lines, habits).join(nl), movedModule.join(nl + nl)];
   files.set(target, [...sections, ...outgoing.sections].filter(Boolean).join(nl + nl) + nl);
 
-  const removed = [...goingSpans, ...sharing.moved.map(spanOf), ...sharing.shared.map(spanOf)];
-  edits.push(...droppedImports(scene, removed));
+  edits.push(...droppedImports(scene, [...goingSpans, ...leaving.map(spanOf)]));
   return { edits: placedImport(scene, importPlace(scene), edits, hostLines, nl), files };
 }
 
@@ -146,28 +158,57 @@ function fileStem(name: string, base: string): string {
 }
 
 function sharedFile(scene: Scene, sharing: Sharing): string {
-  const host = scene.request.file.path;
   const names = sharing.shared.flatMap((s) => declaredBy(scene, s).filter((v) => !isTypeOnly(v))).map((v) => v.name);
   const declarations = sharing.shared.filter((s) => s.type !== 'ExpressionStatement').length;
-  const base = basename(host).replace(/\.[^.]*$/, '');
-  const owner = base === 'index' ? basename(dirname(host)) || 'index' : base;
-  const camel = declarations === 1 && names.length === 1 ? fileStem(names[0]!, owner) : `${owner}Shared`;
-  const stem = /^[a-z0-9]+(?:-[a-z0-9]+)+/.test(base)
-    ? camel.replace(/([a-z0-9])([A-Z])/g, '$1-$2').toLowerCase()
-    : camel;
-  const dir = dirname(host) ? `${dirname(host)}/` : '';
+  const owner = ownerName(scene);
+  const stem = declarations === 1 && names.length === 1 ? fileStem(names[0]!, owner) : `${owner}Shared`;
+  const inOwner = `${owner}${stem[0]!.toUpperCase()}${stem.slice(1)}`;
+  const host = scene.request.file.path;
   const holdsJsx = sharing.shared.some((s) => /<[A-Za-z>]/.test(scene.slice(s)));
-  const extension = holdsJsx ? extname(host) : extname(host).replace('x', '');
-  const taken = new Set(scene.request.project.files.list());
-  for (let i = 1; ; i++) {
-    const path = `${dir}${stem}${i === 1 ? '' : i}${extension}`;
-    const bare = path.slice(0, path.length - extension.length);
-    if (![...taken].some((p) => p === path || p.replace(/\.[^./]*$/, '') === bare) && path !== scene.request.target)
-      return path;
-  }
+  return fileBeside(scene, [stem, inOwner], holdsJsx ? extname(host) : extname(host).replace('x', ''));
 }
 
-function sharedModule(scene: Scene, habits: Habits, sharing: Sharing, path: string, esm: boolean): string {
+/** What a module that was taken out of a file is called after. */
+function ownerName(scene: Scene): string {
+  const host = scene.request.file.path;
+  const base = basename(host).replace(/\.[^.]*$/, '');
+  return base === 'index' ? basename(dirname(host)) || 'index' : base;
+}
+
+/**
+ * A free path beside the host's file for the first name that is free, spelled as that file is; on many disks names
+ * that differ in their capitals alone are one. `mayBe`: a file that stands there and will do.
+ */
+function fileBeside(
+  scene: Scene,
+  names: readonly string[],
+  extension: string,
+  mayBe?: (path: string) => boolean,
+): string {
+  const host = scene.request.file.path;
+  const base = basename(host).replace(/\.[^.]*$/, '');
+  const dir = dirname(host) ? `${dirname(host)}/` : '';
+  const isKebab = /^[a-z0-9]+(?:-[a-z0-9]+)+/.test(base);
+  const stems = names.map((name) => (isKebab ? name.replace(/([a-z0-9])([A-Z])/g, '$1-$2').toLowerCase() : name));
+  const { target } = scene.request;
+  const known = scene.request.project.files.list();
+  const bare = (path: string) => path.replace(/\.[^./]*$/, '').toLowerCase();
+  const taken = new Set([...known, ...(target === undefined ? [] : [target])].map(bare));
+  for (let i = 1; ; i++)
+    for (const stem of stems) {
+      const path = `${dir}${stem}${i === 1 ? '' : i}${extension}`;
+      if (!taken.has(bare(path)) || (mayBe?.(path) && known.includes(path))) return path;
+    }
+}
+
+function sharedModule(
+  scene: Scene,
+  habits: Habits,
+  sharing: Sharing,
+  path: string,
+  esm: boolean,
+  home: TypesModule | undefined,
+): string {
   const nl = habits.lineEnd;
   const imports = repeatedImports(
     scene,
@@ -180,10 +221,7 @@ function sharedModule(scene: Scene, habits: Habits, sharing: Sharing, path: stri
   const types = sharing.hostTypes.filter((v) =>
     v.references.some((r) => sharing.shared.some((s) => nodeWithin(r.identifier, spanOf(s)))),
   );
-  if (types.length)
-    imports.push(
-      `import type {${habits.pad}${types.map((v) => v.name).join(', ')}${habits.pad}} from ${habits.quote}${sourceFor(scene, path, scene.request.file.path)}${habits.quote}${habits.semi}`,
-    );
+  imports.push(...typeImports(scene, types, home, path, habits));
   const statements = sharing.shared.map((s) => {
     const span = withLeadingComments(scene, spanOf(s));
     const text = scene.text.slice(span.start, span.end);
@@ -201,6 +239,90 @@ function sharedModule(scene: Scene, habits: Habits, sharing: Sharing, path: stri
       ? `${habits.quote}use client${habits.quote}${habits.semi}`
       : '';
   return [client, imports.join(nl), statements.join(nl + nl), tail].filter(Boolean).join(nl + nl) + nl;
+}
+
+/** Types of the host that get a module of their own, or go to the one that the host has for them. */
+interface TypesModule {
+  readonly path: string;
+  readonly variables: ReadonlySet<Variable>;
+  readonly statements: readonly TSESTree.ProgramStatement[];
+}
+
+/** The types that both sides use, with what they are made of, but for those that the file exports or a value stands behind. */
+function typesModule(scene: Scene, sharing: Sharing, wanted: readonly Variable[]): TypesModule | undefined {
+  const leaving = new Set<TSESTree.ProgramStatement>();
+  const leave = (variable: Variable, with_: Set<TSESTree.ProgramStatement>): boolean => {
+    if (scene.scopes.isImport(variable)) return true;
+    const statement = statementOfModule(scene, variable);
+    if (!statement || !/^TS(?:Interface|TypeAlias)Declaration$/.test(statement.type)) return false;
+    if (exportEdit(scene, variable).length === 0 || sharing.moved.includes(statement)) return false;
+    if (with_.has(statement) || leaving.has(statement)) return true;
+    with_.add(statement);
+    return needsOf(scene, statement).every((need) => leave(need, with_));
+  };
+  for (const variable of wanted) {
+    const together = new Set<TSESTree.ProgramStatement>();
+    if (leave(variable, together)) for (const statement of together) leaving.add(statement);
+  }
+  if (leaving.size === 0) return undefined;
+  const statements = [...leaving].sort((a, b) => a.range[0] - b.range[0]);
+  const isOurs = (path: string) => importsFrom(scene, path);
+  const path = fileBeside(scene, [`${ownerName(scene)}Types`], '.ts', isOurs);
+  return { path, statements, variables: new Set(statements.flatMap((s) => declaredBy(scene, s))) };
+}
+
+/** The import that the host has of its module of types, with more names; undefined where it has none, or loses names. */
+function widenedImport(
+  scene: Scene,
+  variables: readonly Variable[],
+  { path }: TypesModule,
+  dropped: readonly Edit[],
+): Edit | undefined {
+  const source = sourceFor(scene, scene.request.file.path, path);
+  const found = scene.script.program.body.find((s) => s.type === 'ImportDeclaration' && s.source.value === source);
+  const last = found?.type === 'ImportDeclaration' ? found.specifiers.at(-1) : undefined;
+  if (!found || last?.type !== 'ImportSpecifier') return undefined;
+  if (dropped.some((edit) => edit.start < found.range[1] && edit.end > found.range[0])) return undefined;
+  return { start: last.range[1], end: last.range[1], text: variables.map((v) => `, ${v.name}`).join('') };
+}
+
+function importsFrom(scene: Scene, path: string): boolean {
+  const source = sourceFor(scene, scene.request.file.path, path);
+  return scene.script.program.body.some((s) => s.type === 'ImportDeclaration' && s.source.value === source);
+}
+
+/** The text of the module of types: what stands there, and the types that come to it. */
+function typesText(scene: Scene, { path, statements }: TypesModule, habits: Habits): string {
+  const nl = habits.lineEnd;
+  const known = textOf(scene.request.project.files, path);
+  const needs = statements.flatMap((s) => needsOf(scene, s)).filter((v) => scene.scopes.isImport(v));
+  const imports = repeatedImports(scene, [...new Set(needs)], path, habits).filter((line) => !known?.includes(line));
+  const texts = statements.map((s) => {
+    const span = withLeadingComments(scene, spanOf(s));
+    return `${scene.text.slice(span.start, s.range[0])}export ${scene.slice(s)}`;
+  });
+  const parts = [imports.join(nl), ...(known === undefined ? [] : [known.trimEnd()]), ...texts];
+  return parts.filter(Boolean).join(nl + nl) + nl;
+}
+
+/** Imports of types of the host: from their module, or from the host itself. */
+function typeImports(
+  scene: Scene,
+  variables: readonly Variable[],
+  types: TypesModule | undefined,
+  path: string,
+  habits: Habits,
+): string[] {
+  const { pad, quote: q, semi } = habits;
+  const line = (list: readonly Variable[], from: string) =>
+    list.length === 0
+      ? []
+      : [
+          `import type {${pad}${list.map((v) => v.name).join(', ')}${pad}} from ${q}${sourceFor(scene, path, from)}${q}${semi}`,
+        ];
+  const moved = variables.filter((v) => types?.variables.has(v));
+  const stay = variables.filter((v) => !moved.includes(v));
+  return [...line(stay, scene.request.file.path), ...(types ? line(moved, types.path) : [])];
 }
 
 /** `export` in front of a type of the host that a new file imports. */

@@ -108,7 +108,8 @@ function broughtAlong(
       const more = broughtAlong(scene, own, asked, chain);
       for (const name of more.brought) brought.add(name);
       for (const name of more.freed) freed.add(name);
-      if (used.has(variable) && canMove(scene, own, asked.lifetime)) freed.add(variable);
+      if (canMove(scene, own, asked.lifetime))
+        for (const name of variablesOf(scene, own)) if (used.has(name)) freed.add(name);
     } else if (!used.has(variable)) brought.add(variable);
   }
   return { brought, freed };

@@ -1,7 +1,7 @@
 /**
- * What the new file needs of the old file's top level. Used by the region alone: it moves. A type that both use: it is
- * exported, for a circle of types does not exist at run time. A value that both use: it gets a module of its own, since
- * an import back would make a circle.
+ * What the new file needs of the old file's top level. Used by the region alone: it moves. What both use gets a module of
+ * its own, since an import back would make a circle; a type that the file exports already, or that hangs on a value of
+ * it, is imported from there, for a circle of types does not exist at run time.
  */
 import { DefinitionType } from '@typescript-eslint/scope-manager';
 import type { TSESTree } from '@typescript-eslint/types';
@@ -180,7 +180,7 @@ function attachedTo(scene: Scene, statement: TSESTree.ProgramStatement): TSESTre
 }
 
 /** Module-level variables that a statement uses, its own left out. */
-function needsOf(scene: Scene, statement: Node): Variable[] {
+export function needsOf(scene: Scene, statement: Node): Variable[] {
   const own = new Set(declaredBy(scene, statement));
   const result = new Set<Variable>();
   for (const reference of scene.scopes.within(spanOf(statement))) {

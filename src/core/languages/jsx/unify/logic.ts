@@ -107,7 +107,7 @@ export function unifyLogic(given: UnifyRequest, scenes: readonly Scene[]): Unify
     result.set(other, placedImport(scene, importPlace(scene), all, lines, own.lineEnd));
   }
   const seam = { props: args.map(({ name, type }) => ({ name, ...(type ? { type } : {}) })), events: [], slots: [] };
-  return { edits: result, files: module.files, name: request.name, seam, notes: [] };
+  return { edits: result, files: module.files, name: request.name, seam, results, notes: [] };
 }
 
 /** `import { formatDate, formatDate as showDate } from './formatDate';` */

@@ -1,0 +1,296 @@
+/**
+ * Logic of a component that can become a hook of its own: an effect, the state that it fills, the functions that it
+ * calls, and what only these use.
+ */
+import { isProblem, problem, type Problem } from '../../../problems/problems.js';
+import type { Node } from '../../../script/parser.js';
+import { EFFECTS, KEEPERS, mayChangePlaces } from '../../../script/quiet.js';
+import { ScriptScopes, type Variable } from '../../../script/scopes.js';
+import { bare, boundNames, calleeName, isFunction, nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
+import type { Gathered, Hooks, LogicGroup } from '../../../steps/hooking.js';
+import { applyEdits, movedOffset, type Edit, type Span } from '../../../text/edits.js';
+import { lineEndOf, withComments } from '../../../text/layout.js';
+import { isHookName } from '../bindings.js';
+import { wholeLines } from '../../imports.js';
+import { parseFile } from '../source.js';
+import type { Ports, SourceFile } from '../../language.js';
+
+const STATES = new Set(['useState', 'useReducer', 'useRef']);
+
+interface Statement {
+  readonly node: Node;
+  readonly span: Span;
+  readonly hook: string | undefined;
+  readonly declared: readonly Variable[];
+  /** Names of the component that it uses; `at once`: while the component is shown, not in a function that runs later. */
+  readonly uses: ReadonlyMap<Variable, 'at once' | 'later'>;
+}
+
+export const hooks: Hooks = {
+  groups,
+  gather,
+  nameFor: (subject) => `use${subject[0]!.toUpperCase()}${subject.slice(1)}`,
+};
+
+function groups(file: SourceFile, ports: Ports, component: Span): readonly LogicGroup[] | Problem {
+  const body = bodyOf(file, ports, component);
+  if (isProblem(body)) return body;
+  const taken = new Set<Statement>();
+  const found: LogicGroup[] = [];
+  for (const effect of body.statements) {
+    if (!isEffect(effect) || taken.has(effect)) continue;
+    const group = grown(body.statements, effect, taken);
+    const states = group.filter((s) => s.hook === 'useState' || s.hook === 'useReducer');
+    if (states.length === 0 || placeFor(body.statements, group) === undefined) continue;
+    for (const statement of group) taken.add(statement);
+    const declared = group.flatMap((s) => s.declared);
+    const outside = (v: Variable) => v.references.filter((r) => !group.some((s) => nodeWithin(r.identifier, s.span)));
+    const results = declared.filter((v) => outside(v).length > 0);
+    // What is read most is what it is about.
+    const subject = states.map((s) => s.declared[0]!).sort((a, b) => outside(b).length - outside(a).length)[0]!;
+    const inputs = new Set(group.flatMap((s) => [...s.uses.keys()]).filter((v) => !declared.includes(v)));
+    const names = (list: Iterable<Variable>) => [...list].map((v) => v.name);
+    found.push({
+      statements: group.map((s) => s.span),
+      subject: subject.name,
+      inputs: names(inputs),
+      results: names(results),
+      declared: names(declared),
+    });
+  }
+  return found;
+}
+
+/** What belongs to an effect: state that it or its functions change, and whatever only they use. */
+function grown(statements: readonly Statement[], effect: Statement, taken: ReadonlySet<Statement>): Statement[] {
+  const group = new Set([effect]);
+  const isFree = (s: Statement) => !group.has(s) && !taken.has(s);
+  for (let again = true; again;) {
+    again = false;
+    for (const statement of statements.filter(isFree)) {
+      const used = [...group].flatMap((s) => statement.declared.filter((v) => s.uses.has(v)));
+      const isState =
+        STATES.has(statement.hook ?? '') && used.some((v) => v !== statement.declared[0] || isRef(statement));
+      const isDoing = isFunctionLike(statement) && used.length > 0 && changes(statement, statements);
+      const isOwn =
+        (KEEPERS.has(statement.hook ?? '') || statement.hook === undefined) &&
+        statement.declared.length > 0 &&
+        used.length > 0 &&
+        statement.declared.every((v) =>
+          v.references.every((r) => [...group, statement].some((s) => nodeWithin(r.identifier, s.span))),
+        );
+      // A second effect that changes the same state.
+      const isBeside = isEffect(statement) && [...statement.uses.keys()].some((v) => isSetterOf(v, group));
+      if (!isState && !isDoing && !isOwn && !isBeside) continue;
+      group.add(statement);
+      again = true;
+    }
+  }
+  return statements.filter((s) => group.has(s));
+}
+
+function isRef(statement: Statement): boolean {
+  return statement.hook === 'useRef';
+}
+
+function isSetterOf(variable: Variable, group: ReadonlySet<Statement>): boolean {
+  return [...group].some((s) => STATES.has(s.hook ?? '') && !isRef(s) && s.declared.indexOf(variable) > 0);
+}
+
+/** Whether a function changes state or a ref of the component. */
+function changes(statement: Statement, statements: readonly Statement[]): boolean {
+  return [...statement.uses.keys()].some((v) =>
+    statements.some((s) => STATES.has(s.hook ?? '') && s.declared.includes(v) && (isRef(s) || s.declared[0] !== v)),
+  );
+}
+
+/** The statement of a group in front of which all of it can stand; undefined where there is none. */
+function placeFor(statements: readonly Statement[], group: readonly Statement[]): Statement | undefined {
+  const declared = new Set(group.flatMap((s) => s.declared));
+  const others = statements.filter((s) => !group.includes(s));
+  return group.find((place) => {
+    const at = place.span.start;
+    const isBefore = (s: Statement) => s.span.start < at;
+    return others.every((other) => {
+      // What the group reads is declared before it, and what it declares is read at once only behind it.
+      const isRead = other.declared.some((v) => group.some((s) => s.uses.has(v)));
+      if (isRead && !isBefore(other)) return false;
+      if (isBefore(other) && [...other.uses].some(([v, when]) => when === 'at once' && declared.has(v))) return false;
+      // Effects and other calls keep their order.
+      const passed = group.filter((s) => isBefore(other) !== other.span.start < s.span.start);
+      return passed.every((s) => mayChangePlaces(s.node, other.node));
+    });
+  });
+}
+
+interface Body {
+  readonly statements: readonly Statement[];
+  readonly text: string;
+}
+
+/** The statements of a component, up to the first that may end it. */
+function bodyOf(file: SourceFile, ports: Ports, component: Span): Body | Problem {
+  const script = parseFile(file, ports);
+  if (isProblem(script)) return script;
+  const scopes = ScriptScopes.of(script);
+  let block: Node | undefined;
+  walk(script.program, (node) => {
+    if (block || node.range[1] < component.start || node.range[0] > component.end) return false;
+    if (isFunction(node) && within(spanOf(node), component) && node.body.type === 'BlockStatement') block = node.body;
+    return undefined;
+  });
+  const list = block?.type === 'BlockStatement' ? block.body : [];
+  const end = list.findIndex((s) => mayEnd(s));
+  const statements = (end < 0 ? list : list.slice(0, end)).map((node) => statementOf(node, scopes));
+  const start = list[0]?.range[0] ?? 0;
+  const isLocal = (v: Variable) =>
+    statements.some((s) => s.declared.includes(v)) || v.identifiers.some((id) => id.range[0] < start);
+  return {
+    text: file.text,
+    statements: statements.map((s) => ({ ...s, uses: new Map([...s.uses].filter(([v]) => isLocal(v))) })),
+  };
+}
+
+function statementOf(node: Node, scopes: ScriptScopes): Statement {
+  const span = spanOf(node);
+  const only = node.type === 'VariableDeclaration' && node.declarations.length === 1 ? node.declarations[0] : undefined;
+  const call = node.type === 'ExpressionStatement' ? node.expression : only?.init;
+  const value = call ? bare(call) : undefined;
+  const name = value ? calleeName(value) : undefined;
+  const uses = new Map<Variable, 'at once' | 'later'>();
+  const declared =
+    node.type === 'FunctionDeclaration' && node.id
+      ? [scopes.variableOf(node.id)]
+      : node.type === 'VariableDeclaration'
+        ? namesIn(node).map((id) => scopes.variableOf(id))
+        : [];
+  const own = declared.filter((v): v is Variable => v !== undefined);
+  for (const { resolved, identifier } of scopes.within(span)) {
+    if (!resolved || resolved.defs.length === 0 || scopes.isModuleLevel(resolved) || own.includes(resolved)) continue;
+    const later = scopes.ancestorsOf(identifier).some((a) => isFunction(a) && nodeWithin(a, span));
+    if (!later || !uses.has(resolved)) uses.set(resolved, later ? 'later' : 'at once');
+  }
+  return { node, span, hook: isHookName(name) ? name : hookInside(node), declared: own, uses };
+}
+
+function namesIn(node: Node): Node[] {
+  const ids: Node[] = [];
+  if (node.type !== 'VariableDeclaration') return ids;
+  for (const { id } of node.declarations) {
+    const names = new Set(boundNames(id));
+    walk(id, (inner) => {
+      if (inner.type === 'Identifier' && names.has(inner.name)) ids.push(inner);
+      return inner.type !== 'TSTypeAnnotation';
+    });
+  }
+  return ids;
+}
+
+/** A hook that is called somewhere in a statement, whatever is done with what it gives. */
+function hookInside(node: Node): string | undefined {
+  let found: string | undefined;
+  walk(node, (inner) => {
+    if (isFunction(inner)) return false;
+    const name = inner.type === 'CallExpression' ? calleeName(inner) : undefined;
+    if (isHookName(name)) found ??= name;
+    return undefined;
+  });
+  return found;
+}
+
+function isEffect({ node, hook }: Statement): boolean {
+  return node.type === 'ExpressionStatement' && EFFECTS.has(hook ?? '');
+}
+
+function isFunctionLike({ node, hook }: Statement): boolean {
+  if (node.type === 'FunctionDeclaration' || hook === 'useCallback') return true;
+  const init = node.type === 'VariableDeclaration' ? node.declarations[0]?.init : undefined;
+  return Boolean(init && isFunction(bare(init)));
+}
+
+function mayEnd(statement: Node): boolean {
+  let found = false;
+  walk(statement, (node) => {
+    if (node.type === 'ReturnStatement' || node.type === 'ThrowStatement') found = true;
+    return !found && !isFunction(node);
+  });
+  return found;
+}
+
+function gather(file: SourceFile, ports: Ports, wanted: readonly Span[]): Gathered | Problem {
+  const at = { path: file.path, span: wanted[0] ?? { start: 0, end: 0 } };
+  const around = { start: wanted[0]?.start ?? 0, end: wanted.at(-1)?.end ?? 0 };
+  const component = componentAround(file, ports, around);
+  if (isProblem(component)) return component;
+  const body = bodyOf(file, ports, component);
+  if (isProblem(body)) return body;
+  const lies = (s: Statement, w: Span) => within(s.span, w);
+  const group = body.statements.filter((s) => wanted.some((w) => lies(s, w)));
+  const isWhole = (w: Span) => {
+    const touched = body.statements.filter((s) => s.span.start < w.end && s.span.end > w.start);
+    return touched.length > 0 && touched.every((s) => lies(s, w));
+  };
+  if (!wanted.every(isWhole))
+    return problem('hook-statements', at, 'the lines hold no whole statements of one component');
+  const place = placeFor(body.statements, group);
+  if (!place) return problem('hook-statements', at, 'no place is left at which all of them would do what they did');
+  const subject = group.find((s) => STATES.has(s.hook ?? ''))?.declared[0]?.name;
+  return { ...broughtTogether(file.text, group, place), statements: group.map((s) => s.span), subject };
+}
+
+function componentAround(file: SourceFile, ports: Ports, span: Span): Span | Problem {
+  const script = parseFile(file, ports);
+  if (isProblem(script)) return script;
+  let found: Span | undefined;
+  walk(script.program, (node) => {
+    if (node.range[0] > span.start || node.range[1] < span.end) return false;
+    if (!found && isFunction(node)) found = spanOf(node);
+    return !found;
+  });
+  return found ?? problem('hook-statements', { path: file.path, span }, 'they stand in no component');
+}
+
+/** Moves every other statement to the one at the place, in text order, with the comments right above it. */
+function broughtTogether(
+  text: string,
+  group: readonly Statement[],
+  place: Statement,
+): Pick<Gathered, 'edits' | 'span' | 'before'> {
+  const nl = lineEndOf(text);
+  const own = withComments(text, place.span);
+  const edits: Edit[] = [];
+  const moved: { readonly from: Span; readonly index: number }[] = [];
+  const pieces = { before: '', after: '' };
+  const indent = text.slice(text.lastIndexOf('\n', own.start - 1) + 1, own.start);
+  for (const [index, statement] of group.entries()) {
+    if (statement === place) continue;
+    const span = withComments(text, statement.span);
+    edits.push(wholeLines(text, span));
+    const part = text.slice(span.start, span.end);
+    const apart = part.includes('\n') ? nl : '';
+    if (statement.span.start < place.span.start) pieces.before += `${part}${nl}${apart}${indent}`;
+    else pieces.after += `${nl}${apart}${indent}${part}`;
+    moved.push({ from: span, index });
+  }
+  edits.push({ start: own.start, end: own.start, text: pieces.before });
+  edits.push({ start: own.end, end: own.end, text: pieces.after });
+  const after = applyEdits(text, edits);
+  // Insertions right at the edges of the place belong to the run.
+  const shifted = (offset: number) =>
+    movedOffset(
+      edits.filter((e) => e.end <= own.start && e.text === ''),
+      offset,
+    );
+  const start = shifted(own.start);
+  const end = start + pieces.before.length + (own.end - own.start) + pieces.after.length;
+  const spans = [...moved.map((m) => m.from), own].map((from) => {
+    const piece = text.slice(from.start, from.end);
+    const ahead = from.start < own.start || from === own ? start : start + pieces.before.length + own.end - own.start;
+    return { from, to: after.indexOf(piece, from === own ? start + pieces.before.length : ahead) };
+  });
+  const before = (span: Span) => {
+    const home = spans.find(({ from, to }) => span.start >= to && span.end <= to + (from.end - from.start));
+    return home && { start: span.start - home.to + home.from.start, end: span.end - home.to + home.from.start };
+  };
+  return { edits: edits.filter((e) => e.start < e.end || e.text !== ''), span: { start, end }, before };
+}

@@ -1,0 +1,95 @@
+/** Logic of a component that is worth a hook of its own: state with the effects and functions that fill it. */
+import type { Language, SourceFile } from '../../languages/language.js';
+import type { ComponentModel } from '../../markup/model.js';
+import { isProblem } from '../../problems/problems.js';
+import type { Project } from '../../project/project.js';
+import type { Seam } from '../../steps/cutting.js';
+import type { LogicGroup } from '../../steps/hooking.js';
+import type { Span } from '../../text/edits.js';
+import { Lines } from '../../text/lines.js';
+import { freeName } from '../naming.js';
+import type { Worth } from '../repeats/worth.js';
+import { LEAST_WORTH } from './choose.js';
+import { tokensIn, type Tokens } from './tokens.js';
+import { SCREEN, worthOfRegion } from './worth.js';
+
+export interface HookProposal {
+  readonly name: string;
+  readonly path: string;
+  readonly component: string;
+  /** In text order; they need not stand beside one another. */
+  readonly statements: readonly Span[];
+  readonly target: string;
+  readonly seam: Seam;
+  /** Names that the component goes on using. */
+  readonly results: readonly string[];
+  readonly worth: Worth;
+  readonly why: readonly string[];
+  /** Lines that the component is shorter by. */
+  readonly relief: number;
+}
+
+export interface Logic {
+  readonly project: Project;
+  readonly file: SourceFile & { readonly language: Language };
+  readonly component: ComponentModel;
+  readonly tokens: Tokens;
+  /** Names that are in use; those of the proposals are added. */
+  readonly taken: Set<string>;
+  /** How many names there are to know in the component. */
+  readonly names: number;
+}
+
+/** What takes fewer lines out of the component is not worth a file. */
+const LEAST_RELIEF = 8;
+
+export function hooksOf(logic: Logic): readonly HookProposal[] {
+  const { project, file, component } = logic;
+  const { hooks } = file.language;
+  const lines = new Lines(file.text);
+  const height = (span: Span) => lines.range(span)[1] - lines.range(span)[0] + 1;
+  // All of a short component is in sight.
+  if (!hooks || height(component) <= SCREEN) return [];
+  const groups = hooks.groups(file, project.ports, component);
+  if (isProblem(groups)) return [];
+  const sum = (list: readonly Span[], of: (span: Span) => number) => list.reduce((n, span) => n + of(span), 0);
+  return groups.flatMap((group): HookProposal[] => {
+    const { statements, inputs, results } = group;
+    const tokens = sum(statements, (span) => tokensIn(logic.tokens, span));
+    const size = sum(statements, height);
+    const relief = size - 2;
+    const worth = worthOfRegion({
+      tokens,
+      rest: tokensIn(logic.tokens, component) - tokens,
+      namesThere: logic.names,
+      width: inputs.length + results.length,
+      moved: group.declared.length - results.length,
+      lines: size,
+      hostLines: height(component),
+      titled: true,
+      row: false,
+    });
+    if (worth.total < LEAST_WORTH || relief < LEAST_RELIEF) return [];
+    const name = nameOf(logic, group);
+    const target = file.language.fileFor(project, file.path, name, 'logic');
+    const seam = { props: inputs.map((input) => ({ name: input })), events: [], slots: [] };
+    const own = group.declared.filter((n) => !results.includes(n));
+    const why = [
+      `${size} lines that know ${inputs.length + group.declared.length} of ${logic.names} names`,
+      ...(own.length > 0 ? [`${own.join(', ')} ${own.length > 1 ? 'go' : 'goes'} along`] : []),
+    ];
+    const where = { path: file.path, component: component.name };
+    return [{ name, ...where, statements, target, seam, results, worth, why, relief }];
+  });
+}
+
+function nameOf({ project, file, taken }: Logic, { subject }: LogicGroup): string {
+  const { language, path } = file;
+  const paths = new Set(project.files.list().map((p) => p.toLowerCase()));
+  const plain = language.hooks!.nameFor(subject);
+  const isFree = (name: string) =>
+    !taken.has(name) && !paths.has(language.fileFor(project, path, name, 'logic').toLowerCase());
+  const name = freeName([plain, `${plain}State`], isFree);
+  taken.add(name);
+  return name;
+}
