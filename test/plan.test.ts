@@ -53,7 +53,9 @@ describe('propose', () => {
   it('says where to cut and what is fine, for people and as data', () => {
     const text = verkstad('propose');
     expect(text.status, text.stderr).toBe(0);
-    expect(text.stdout).toMatch(/App {2}src\/App\.tsx:\d+ {2}452 → about \d+ lines, \d+ components out of it/);
+    expect(text.stdout).toMatch(
+      /App {2}src\/App\.tsx:\d+ {2}452 → about \d+ lines, \d+ components and 1 hook out of it/,
+    );
     expect(text.stdout).toContain('├─ ◆ PageHeader');
     expect(text.stdout).toMatch(/✓ \d+ other components are fine as they are/);
     expect(text.stdout.split('\n').every((line) => line.length <= 160)).toBe(true);
@@ -75,7 +77,37 @@ describe('propose', () => {
   });
 });
 
+describe('hook', () => {
+  it('makes a hook of lines that hold whole statements, and refuses others', () => {
+    const lines = read('src/App.tsx').split('\n');
+    const at = (start: string) => lines.findIndex((line) => line.trimStart().startsWith(start)) + 1;
+    const effect = at('let cancelled') - 1;
+    const states = `src/App.tsx:${at('const [inspections')}-${at('const [error')}`;
+    const half = verkstad('hook', `${states},${effect}`);
+    expect([half.status, half.stderr]).toEqual([3, expect.stringContaining('no whole statements')]);
+    expect(verkstad('hook', `${states},${effect}-999`).status).toBe(2);
+    const done = verkstad('hook', `${states},${effect}-${at('}, []);')}`);
+    expect(done.status, done.stderr).toBe(0);
+    expect(done.stdout).toContain('gives inspections, setInspections, loading, error');
+    expect(read('src/App.tsx')).toContain('const { inspections, setInspections, loading, error } = useInspections();');
+    expect(read('src/useInspections.ts')).toContain('clearTimeout(timer);');
+    expect(verkstad('undo').status).toBe(0);
+    expect(read('src/App.tsx')).toBe(lines.join('\n'));
+  });
+});
+
 describe('apply', () => {
+  it('makes the demo a page of under 120 lines with no file over 150, and it shows the same', async () => {
+    const before = await html();
+    expect(verkstad('propose', 'src/App.tsx').status).toBe(0);
+    const done = verkstad('apply', 'all');
+    expect(done.status, done.stderr).toBe(0);
+    const sizes = [...done.stdout.matchAll(/(\S+\.tsx?) +(?:\d+ → )?(\d+) lines/g)];
+    expect(sizes.length).toBeGreaterThan(10);
+    for (const [, path, count] of sizes) expect(Number(count), path).toBeLessThan(path === 'src/App.tsx' ? 120 : 150);
+    expect(await html()).toBe(before);
+  }, 240_000);
+
   it('takes a plan that a person has changed, and the page shows the same', async () => {
     const before = await html();
     plan((document) => {

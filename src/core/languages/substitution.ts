@@ -75,8 +75,9 @@ export class Substitution {
 
   /** The text of a node with everything replaced in it. */
   textOf(node: Node): string {
-    const edits = this.edits(node).map((e) => ({ ...e, start: e.start - node.range[0], end: e.end - node.range[0] }));
-    return applyEdits(this.text.slice(...node.range), edits);
+    const [from, to] = writtenRange(node);
+    const edits = this.edits(node).map((e) => ({ ...e, start: e.start - from, end: e.end - from }));
+    return applyEdits(this.text.slice(from, to), edits);
   }
 
   /** Edits in the range of a node, that of the node itself included. */
@@ -291,6 +292,11 @@ export class Substitution {
 }
 
 /** A name without the type that is written behind it. */
+/** A language may read more of the text as one name than the name itself. */
+function writtenRange(node: Node): TSESTree.Range {
+  return 'written' in node ? (node.written as TSESTree.Range) : node.range;
+}
+
 function wholeName(node: Node): Span {
   return { start: node.range[0], end: identifierEnd(node) };
 }

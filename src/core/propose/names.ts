@@ -67,7 +67,7 @@ const ROWS: Record<string, string> = {
   td: 'Cell',
   th: 'HeaderCell',
   dt: 'Term',
-  article: 'Article',
+  article: 'Card',
   a: 'Link',
   button: 'Button',
   section: 'Section',
@@ -138,13 +138,18 @@ function unwrapped(node: Markup): Markup {
     : node;
 }
 
+/** What lists are called for what was done with them. */
+const DONE = /^(?:shown|visible|filtered|sorted|ordered|found|matching|paged|current|selected|all)$/i;
+
 function loopName(
   loop: { item: string | undefined; source: string },
   root: ElementNode | undefined,
   host: string,
 ): string | undefined {
-  const item =
-    loop.item && !DULL.has(loop.item) && loop.item.length > 2 ? loop.item : singular(lastName(loop.source) ?? '');
+  const source = singular(lastName(loop.source) ?? '');
+  const isItem = loop.item !== undefined && loop.item.length > 2 && !DULL.has(loop.item);
+  // `entry in shown`: even a dull name says more than what was done with the list.
+  const item = isItem || (loop.item !== undefined && loop.item.length > 3 && DONE.test(source)) ? loop.item! : source;
   const base = wordsName(item, 3);
   if (!base) return undefined;
   const suffix = root ? (ROWS[root.name] ?? (root.component ? lastPart(root.name) : classSuffix(root))) : undefined;

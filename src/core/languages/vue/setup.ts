@@ -50,7 +50,9 @@ export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>
           if (!known.has(n.property.name)) reads.add(n.property.name);
           return make.identifier(`props.${n.property.name}`, spanOf(n));
         }
-        if (variable && refs.has(variable) && n.property.name === 'value') return { ...object };
+        if (variable && refs.has(variable) && n.property.name === 'value')
+          // What is written of it is the whole of `draft.value`.
+          return Object.assign({ ...object }, { written: n.range });
       }
       if (n.type === 'VariableDeclarator') {
         const init = n.init && rewrite(n.init, replace);

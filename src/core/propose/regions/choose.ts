@@ -52,7 +52,7 @@ export function choose(roots: readonly Markup[], weighing: Weighing): readonly C
   const ofList = (list: readonly Markup[], host: Region | undefined, above: readonly Markup[]): Best => {
     const titled = sections(list);
     const isKnown = (run: Run) => titled.some(({ start, end }) => start === run.start && end === run.end);
-    const runs = [...titled, ...weighing.together(list).filter((run) => !isKnown(run))];
+    const runs = [...titled, ...weighing.together(list).filter((run) => !isKnown(run) && isOnePart(list, run))];
     const upTo: Best[] = [NOTHING];
     list.forEach((node, i) => {
       let best = sum(upTo[i]!, ofNode(node, host, above));
@@ -105,11 +105,14 @@ function sections(list: readonly Markup[]): Run[] {
     const start = isComment ? at + 1 : at;
     let end = titles[i + 1] ?? list.length;
     while (end > start && !isShown(list[end - 1]!)) end--;
-    const shown = list.slice(start, end).filter(isShown);
-    // All of a list is what stands around it, one node is no run, and parts with titles of their own are not one part.
-    const isRun = shown.length > 1 && !(start === 0 && end === list.length) && shown.filter(isPart).length < 2;
-    return isRun ? [{ start, end }] : [];
+    return isOnePart(list, { start, end }) ? [{ start, end }] : [];
   });
+}
+
+/** All of a list is what stands around it, one node is no run, and parts of a page by themselves are not one part. */
+function isOnePart(list: readonly Markup[], { start, end }: Run): boolean {
+  const shown = list.slice(start, end).filter(isShown);
+  return shown.length > 1 && !(start === 0 && end === list.length) && shown.filter(isPart).length < 2;
 }
 
 function isTitle(node: Markup): boolean {

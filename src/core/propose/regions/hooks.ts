@@ -68,6 +68,7 @@ export function hooksOf(logic: Logic): readonly HookProposal[] {
       hostLines: height(component),
       titled: true,
       row: false,
+      headed: false,
     });
     if (worth.total < LEAST_WORTH || relief < LEAST_RELIEF) return [];
     const name = nameOf(logic, group);

@@ -210,7 +210,9 @@ class Planning {
     // One tag of a component with all that it is given: a component around it would only pass on.
     if (first!.kind === 'element' && first!.component && region.nodes.length === 1 && !holdsElements(first!))
       return false;
-    if (this.#relief(region) < LEAST_RELIEF || this.#height(region) < this.#leastLines(region)) return false;
+    const isThing = this.#isRow(region) && hasHeading(region);
+    if ((this.#relief(region) < LEAST_RELIEF && !isThing) || this.#height(region) < this.#leastLines(region))
+      return false;
     const parent = above.at(-1);
     if (parent?.kind === 'element' && this.file.language.readsChildren.has(parent.name)) return false;
     // All that a component shows, or nearly all, is no part of it.
@@ -234,6 +236,7 @@ class Planning {
       hostLines: host && !this.#isRow(region) ? this.#height(host) : this.#size,
       titled: this.#isTitled(region),
       row: this.#isRow(region),
+      headed: hasHeading(region),
     });
     return { ...worth, total: worth.total + Math.round(this.#bonus(region, host ? this.#height(host) : this.#size)) };
   }

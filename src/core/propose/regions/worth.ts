@@ -8,6 +8,7 @@
  * saved    below zero: the definition and the use, and the way to another place that a reader goes. That way is short
  *          where the host is so long that its reader goes far anyway, and where the name tells what is there; there is none to
  *          the row of a list
+ *          A row that is a thing of its own leaves a list that only repeats, and shows only itself: more so with a heading
  * seam     what there is to know about the interface: each thing that crosses is read beside all those before it, which
  *          makes n(n + 1)/2 for a width of n
  */
@@ -32,6 +33,8 @@ export interface RegionFigures {
   readonly titled: boolean;
   /** The region is the row of a list. */
   readonly row: boolean;
+  /** The region has a heading of its own. */
+  readonly headed: boolean;
 }
 
 const BITS_A_TOKEN = 5;
@@ -44,11 +47,13 @@ export const SCREEN = 60;
 const PLACE = 2;
 /** How far a name helps to find what is there, when it says no more than where it was taken from. */
 const UNTITLED = 0.25;
+/** Tokens that it is worth to read what repeats and what is repeated one by one. */
+const ROW = 26;
 /** How much shorter the way is to something whose name is known beforehand. */
 const TITLED = 0.5;
 
 export function worthOfRegion(figures: RegionFigures): Worth {
-  const { tokens, rest, namesThere, width, moved, lines, hostLines, titled, row } = figures;
+  const { tokens, rest, namesThere, width, moved, lines, hostLines, titled, row, headed } = figures;
   const use = USE + 2 * width;
   const definition = DEFINITION + 2 * width;
   const bits = (names: number) => Math.log2(1 + names);
@@ -59,7 +64,9 @@ export function worthOfRegion(figures: RegionFigures): Worth {
   const way = row ? 0 : (titled ? TITLED : 1) * WAY * Math.min(1, SCREEN / Math.max(1, hostLines));
   const screens = (length: number) => Math.log2(Math.max(1, length / SCREEN));
   const found = (row || titled ? 1 : UNTITLED) * PLACE * tokens * Math.max(0, screens(hostLines) - screens(lines));
-  const lighter = (leaving + freed + found - added) / BITS_A_TOKEN;
+  // All of a short component is in sight anyway.
+  const apart = row && hostLines > SCREEN ? (headed ? 2 * ROW : ROW) : 0;
+  const lighter = (leaving + freed + found - added) / BITS_A_TOKEN + apart;
   const saved = -(use + definition + way);
   const seam = (width * (width + 1)) / 2;
   const round = (n: number) => Math.round(n);
