@@ -328,6 +328,37 @@ export const undoFormat = z.object({
 });
 export type UndoDocument = z.infer<typeof undoFormat>;
 
+const spot = z.object({ path: z.string(), line: z.number(), column: z.number() });
+const level = z.enum(['expand', 'types', 'render', 'browser']);
+const checkAnswer = z.enum(['same', 'different', 'unchecked']);
+export const checkFormat = z.object({
+  format: z.literal('verkstad/check@1'),
+  answer: checkAnswer.describe('unchecked: nothing differs, but something could not be compared'),
+  against: z.string().describe('what it is compared with, for people'),
+  changed: z.array(z.string()).describe('files that differ'),
+  levels: z.array(
+    z.object({
+      level,
+      answer: checkAnswer,
+      compared: z.array(z.string()).describe('components, files or pages that were compared'),
+      figures: z.string().describe('how much, for people'),
+      left: z.array(z.object({ what: z.string(), why: z.string() })).describe('what could not be checked'),
+    }),
+  ),
+  differences: z.array(
+    z.object({
+      level,
+      what: z.string().describe('the component, file or page'),
+      words: z.string().describe('what a person would see'),
+      before: spot.optional(),
+      after: spot.optional(),
+      steps: z.array(z.string()).optional().describe('what one does on the page to see it'),
+      pictures: z.tuple([z.string(), z.string()]).optional().describe('before and now; paths relative to the root'),
+    }),
+  ),
+});
+export type CheckDocument = z.infer<typeof checkFormat>;
+
 export const formats = {
   survey: surveyFormat,
   tree: treeFormat,
@@ -338,4 +369,5 @@ export const formats = {
   propose: proposeFormat,
   plan: planFormat,
   applied: appliedFormat,
+  check: checkFormat,
 };

@@ -8,6 +8,7 @@ import type { ApplyOptions } from './commands/apply.js';
 import type { ProposeOptions } from './commands/propose.js';
 import type { ExtractOptions } from './commands/extract.js';
 import type { InlineOptions } from './commands/inline.js';
+import type { CheckOptions } from './commands/check.js';
 import type { StepOptions } from './ending.js';
 import { didYouMean } from '../core/problems/problems.js';
 
@@ -19,6 +20,7 @@ const COMMANDS = [
   'apply',
   'extract',
   'hook',
+  'check',
   'inline',
   'unify',
   'frame',
@@ -157,6 +159,21 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .action(async (range: string, options: StepOptions) => {
       const { hookCommand } = await import('./commands/hook.js');
       code = await hookCommand(host, range, options);
+    });
+
+  common(program.command('check'))
+    .description('same behaviour as before? text, types, rendering and a real browser, each a witness of its own')
+    .option('--against <what>', 'a revision, a folder, or last (default: the last change, else HEAD)')
+    .addOption(
+      new Option('--level <level>', 'how far to go; the levels before it are checked as well')
+        .choices(['expand', 'types', 'render', 'browser'])
+        .default('render'),
+    )
+    .option('--steps <n>', 'browser: at most that many actions', positive, 200)
+    .option('--seconds <n>', 'browser: at most about that long', positive, 120)
+    .action(async (options: CheckOptions) => {
+      const { checkCommand } = await import('./commands/check.js');
+      code = await checkCommand(host, options);
     });
 
   common(program.command('inline').argument('<name>', 'a component; path#Name where several have the name'))

@@ -56,6 +56,7 @@ export {
 export { proposeInlines, type SplitProposal } from './steps/splits.js';
 export { unify, type UnifyChange, type UnifyStepRequest } from './steps/unify.js';
 export { proveFiles, unresolvedNames } from './proof/files.js';
+export { compareVersions, type Rename, type VersionsCompared } from './proof/versions.js';
 export type { ProofPlace, ProofResult } from './proof/prove.js';
 export { summarize, type ComponentSummary } from './analyze/measures.js';
 export { buildGraph, type Graph, type GraphNode } from './analyze/graph.js';

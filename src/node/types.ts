@@ -9,6 +9,7 @@ import type TS from 'typescript';
 import { textOf, type FileSet } from '../core/files/files.js';
 import type { TypeName, TypeOracle, TypeText } from '../core/steps/cutting.js';
 import type { Span } from '../core/text/edits.js';
+import { propsShape, type Shape } from './check/shapes.js';
 import { originOf, symbolsIn, type Origin } from './type-names.js';
 import { REACT_SHIM } from './react-shim.js';
 import { VUE_SHIM } from './vue-shim.js';
@@ -166,6 +167,14 @@ export class ProjectTypes implements TypeOracle {
             message: ts.flattenDiagnosticMessageText(d.messageText, ' '),
           }));
       });
+  }
+
+  /** What the component `name` of a file takes; undefined where its type is not known. */
+  propsOf(path: string, name: string): Shape | undefined {
+    this.#include(path);
+    const program = this.#service.getProgram();
+    const source = program?.getSourceFile(this.#absolute(path));
+    return program && source && propsShape(this.#ts, program.getTypeChecker(), source, name);
   }
 
   /** Whether `errors` looks into a file. */

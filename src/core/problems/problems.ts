@@ -200,6 +200,15 @@ const catalogue = {
     `${what}, so this cannot become one function`,
     'leave this place out with --only, or unify by hand',
   ],
+  'check-no-last': () => [
+    'no change of Verkstad is on record here',
+    'name a revision or a folder: `verkstad check --against HEAD`',
+  ],
+  'check-against': (given: string, why: string) => [
+    `"${given}" is no folder and no revision that git knows: ${why}`,
+    'name a folder, a commit, a branch, or last',
+  ],
+  'check-level': (given: string) => [`"${given}" is no level`, 'take one of expand, types, render, browser'],
   'hook-name': (name: string) => [
     `"${name}" is no name for a hook`,
     'begin with "use" and a capital, as in useInspections',

@@ -1,0 +1,350 @@
+/**
+ * The level `browser`: both versions built by the project's own Vite, served on loopback, and tried out in Chromium at a
+ * fixed size, with time, chance and network fixed.
+ */
+import { cpSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { dirname, extname, join, relative, sep } from 'node:path';
+import type { Browser } from 'playwright-core';
+import { globSync } from 'tinyglobby';
+import { NOT_PROJECT, type Contents } from './before.js';
+import { chromiumPath, HOW_TO_GET_CHROMIUM } from './engines.js';
+import { Explorer, type Budget, type Found } from './explore.js';
+import { Pair, Side, SIZE, type Responses, type Told } from './pair.js';
+import { importFrom } from './render.js';
+import { answerOf, type Difference, type LevelReport } from './report.js';
+
+export interface BrowserOptions {
+  /** At most that many actions, over all pages. */
+  readonly steps: number;
+  /** At most about that long. */
+  readonly seconds: number;
+}
+
+export interface BrowserRequest extends BrowserOptions {
+  readonly root: string;
+  readonly contents: Contents;
+}
+
+const FOLDER = '.verkstad/check';
+/** What an application is answered by others, by `METHOD url`. */
+export const RESPONSES = 'verkstad.responses.json';
+
+/** As root, offline, and the same every time. */
+const FLAGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--font-render-hinting=none',
+  '--force-color-profile=srgb',
+];
+
+export async function checkBrowser(request: BrowserRequest): Promise<LevelReport> {
+  const { root } = request;
+  const nothing = (why: string): LevelReport => ({
+    level: 'browser',
+    answer: 'unchecked',
+    compared: [],
+    figures: '',
+    differences: [],
+    left: [{ what: 'all pages', why }],
+  });
+  const executablePath = chromiumPath();
+  if (executablePath === undefined) return nothing(`no browser is here: ${HOW_TO_GET_CHROMIUM}`);
+  const responses = readResponses(root);
+  if (typeof responses === 'string') return nothing(responses);
+  const folder = join(root, FOLDER);
+  const work = join(folder, 'work');
+  rmSync(folder, { recursive: true, force: true });
+  const servers: Server[] = [];
+  let browser: Browser | undefined;
+  try {
+    const built = await buildBoth(request, work);
+    if (typeof built === 'string') return nothing(built);
+    const origins: string[] = [];
+    for (const dist of built) {
+      const server = await serve(dist);
+      servers.push(server);
+      origins.push(`http://127.0.0.1:${(server.address() as AddressInfo).port}`);
+    }
+    const { chromium } = await import('playwright-core');
+    browser = await chromium.launch({ executablePath, args: FLAGS });
+    return await explored(request, { browser, built, origins: [origins[0]!, origins[1]!], responses });
+  } finally {
+    await browser?.close();
+    for (const server of servers) server.close();
+    rmSync(work, { recursive: true, force: true });
+  }
+}
+
+interface Ready {
+  readonly browser: Browser;
+  /** The folders that were built. */
+  readonly built: readonly [string, string];
+  readonly origins: readonly [string, string];
+  readonly responses: Responses;
+}
+
+async function explored({ root, steps, seconds }: BrowserRequest, ready: Ready): Promise<LevelReport> {
+  const { browser, built, origins, responses } = ready;
+  const blocked = new Set<string>();
+  const pages = globSync('**/*.html', { cwd: built[0] }).sort();
+  const pictures = new Pictures(root);
+  const differences: Difference[] = [];
+  const left: { what: string; why: string }[] = [];
+  const sum = { states: 0, targets: 0, actions: 0 };
+  const end = Date.now() + seconds * 1000;
+  for (const [i, page] of pages.entries()) {
+    if (!existsSync(join(built[1], page))) {
+      differences.push({ level: 'browser', what: page, words: 'the page is gone' });
+      continue;
+    }
+    const pairs = new Pairs(async () => {
+      const start = (origin: string) => Side.start(browser, origin, responses, blocked);
+      const [was, is] = await Promise.all(origins.map(start));
+      return new Pair(was!, is!);
+    });
+    // What one page leaves over is for the next ones.
+    const share = Math.ceil((steps - sum.actions) / (pages.length - i));
+    const until = Date.now() + (end - Date.now()) / (pages.length - i);
+    const budget: Budget = { steps: share, end: until };
+    const entry = page === 'index.html' ? '/' : `/${page}`;
+    const pixels = (pair: Pair) => pictures.compare(pair);
+    const result = await new Explorer({ entry, budget, fresh: () => pairs.next(), pixels }).run();
+    await pairs.close();
+    for (const key of ['states', 'targets', 'actions'] as const) sum[key] += result[key];
+    for (const found of result.found) differences.push(await told(page, found, pictures));
+    if (result.more)
+      left.push({ what: `${page}, deeper`, why: 'the budget was spent; --steps and --seconds give more' });
+  }
+  if (blocked.size > 0)
+    left.push({
+      what: [...blocked].slice(0, 3).join(', '),
+      why: `it leaves the application; say what it is answered in ${RESPONSES}`,
+    });
+  const figures = `${count(pages.length, 'page')}, ${count(sum.states, 'state')}, ${count(sum.targets, 'target')}, ${count(sum.actions, 'action')}`;
+  // A budget is a choice: what it left out is said, and does not make the rest unchecked.
+  const open = left.filter((l) => !l.what.endsWith(', deeper'));
+  return { level: 'browser', answer: answerOf(pages, differences, open), compared: pages, figures, differences, left };
+}
+
+/** Pairs that nothing has happened in; one is made ready while another one is in use. */
+class Pairs {
+  #ready: Promise<Pair> | undefined;
+
+  constructor(readonly make: () => Promise<Pair>) {}
+
+  async next(): Promise<Pair> {
+    const pair = await (this.#ready ?? this.make());
+    this.#ready = this.make();
+    return pair;
+  }
+
+  async close(): Promise<void> {
+    await (await this.#ready)?.close();
+    this.#ready = undefined;
+  }
+}
+
+function count(n: number, word: string): string {
+  return `${n} ${word}${n === 1 ? '' : 's'}`;
+}
+
+async function told(page: string, { told: difference, path, pair }: Found, pictures: Pictures): Promise<Difference> {
+  const pair_ = await pictures.keep(pair, difference);
+  await pair.close();
+  const steps = shortened(path.map((a) => a.words));
+  return { level: 'browser', what: page, words: difference.words, steps, ...(pair_ ? { pictures: pair_ } : {}) };
+}
+
+/** `press Tab ×7` for seven of them. */
+function shortened(steps: readonly string[]): string[] {
+  const out: { words: string; times: number }[] = [];
+  for (const words of steps) {
+    const last = out.at(-1);
+    if (last?.words === words) last.times++;
+    else out.push({ words, times: 1 });
+  }
+  return out.map(({ words, times }) => (times > 1 ? `${words} ×${times}` : words));
+}
+
+function readResponses(root: string): Responses | string {
+  const path = join(root, RESPONSES);
+  if (!existsSync(path)) return {};
+  try {
+    return JSON.parse(readFileSync(path, 'utf8')) as Responses;
+  } catch (error) {
+    return `${RESPONSES} is no JSON: ${(error as Error).message}`;
+  }
+}
+
+/** Both versions copied beside one another and built; why not, where that fails. */
+async function buildBoth({ root, contents }: BrowserRequest, work: string): Promise<[string, string] | string> {
+  const vite = await importFrom<typeof import('vite')>(root, 'vite');
+  if (!vite) return 'vite is not installed in the project';
+  const built: string[] = [];
+  const { NODE_ENV } = process.env;
+  // With the warnings of the frameworks.
+  process.env.NODE_ENV = 'development';
+  try {
+    for (const side of ['before', 'after'] as const) {
+      const copy = join(work, side);
+      copyProject(root, copy);
+      if (side === 'before') layOver(copy, contents);
+      const outDir = join(work, `${side}-built`);
+      try {
+        await vite.build({
+          root: copy,
+          configLoader: 'runner',
+          mode: 'development',
+          logLevel: 'silent',
+          cacheDir: join(work, 'cache'),
+          build: {
+            outDir,
+            emptyOutDir: true,
+            minify: false,
+            cssMinify: false,
+            sourcemap: false,
+            reportCompressedSize: false,
+          },
+        });
+      } catch (error) {
+        return `the version ${side === 'before' ? 'before' : 'of now'} is not built: ${(error as Error).message.split('\n')[0]!}`;
+      }
+      built.push(outDir);
+    }
+  } finally {
+    if (NODE_ENV === undefined) delete process.env.NODE_ENV;
+    else process.env.NODE_ENV = NODE_ENV;
+  }
+  return [built[0]!, built[1]!];
+}
+
+function copyProject(root: string, to: string): void {
+  const options = { cwd: root, ignore: NOT_PROJECT, dot: true, expandDirectories: false, followSymbolicLinks: false };
+  for (const path of globSync('**/*', options)) {
+    mkdirSync(dirname(join(to, path)), { recursive: true });
+    cpSync(join(root, path), join(to, path));
+  }
+}
+
+function layOver(copy: string, contents: Contents): void {
+  for (const [path, was] of contents) {
+    const at = join(copy, path);
+    if (was === undefined) rmSync(at, { force: true });
+    else {
+      mkdirSync(dirname(at), { recursive: true });
+      writeFileSync(at, was);
+    }
+  }
+}
+
+const TYPES: Record<string, string> = {
+  '.html': 'text/html; charset=utf-8',
+  '.js': 'text/javascript; charset=utf-8',
+  '.mjs': 'text/javascript; charset=utf-8',
+  '.css': 'text/css; charset=utf-8',
+  '.json': 'application/json',
+  '.svg': 'image/svg+xml',
+  '.png': 'image/png',
+  '.jpg': 'image/jpeg',
+  '.webp': 'image/webp',
+  '.woff2': 'font/woff2',
+};
+
+/** A built folder on a free port of loopback; paths without an extension are the application's own. */
+function serve(folder: string): Promise<Server> {
+  const server = createServer((request, response) => {
+    const path = decodeURIComponent(new URL(request.url ?? '/', 'http://app').pathname);
+    const at = join(folder, path);
+    const isInside = relative(folder, at).split(sep)[0] !== '..';
+    const file = [at, join(at, 'index.html'), ...(extname(path) ? [] : [join(folder, 'index.html')])].find(
+      (f) => isInside && existsSync(f) && extname(f) !== '',
+    );
+    if (file === undefined) {
+      response.writeHead(404).end();
+      return;
+    }
+    response.writeHead(200, {
+      'content-type': TYPES[extname(file)] ?? 'application/octet-stream',
+      'cache-control': 'no-store',
+    });
+    response.end(readFileSync(file));
+  });
+  return new Promise((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(0, '127.0.0.1', () => resolve(server));
+  });
+}
+
+/** Pictures of both sides: compared dot by dot, and kept where something differs. */
+class Pictures {
+  #kept = 0;
+
+  constructor(readonly root: string) {}
+
+  async compare(pair: Pair): Promise<Told | undefined> {
+    const [was, is] = await Promise.all([pair.before.picture(), pair.after.picture()]);
+    if (was.equals(is)) return undefined;
+    const [{ PNG }, { default: pixelmatch }] = await Promise.all([import('pngjs'), import('pixelmatch')]);
+    const [a, b] = [PNG.sync.read(was), PNG.sync.read(is)];
+    if (a.width !== b.width || a.height !== b.height) return { words: 'the page has another size' };
+    const marks = new PNG({ width: a.width, height: a.height });
+    const dots = pixelmatch(a.data, b.data, marks.data, a.width, a.height, { threshold: 0.1, diffMask: true });
+    if (dots === 0) return undefined;
+    const box = boxOf(marks.data, a.width);
+    return {
+      words: `${count(dots, 'dot')} of the picture differ, between ${box.left},${box.top} and ${box.right},${box.bottom}`,
+    };
+  }
+
+  /** A picture of each side with the place marked. */
+  async keep(pair: Pair, { before, after }: Told): Promise<[string, string] | undefined> {
+    this.#kept++;
+    const number = String(this.#kept).padStart(2, '0');
+    const take = async (side: Side, node: number | undefined, name: string) => {
+      const path = `${FOLDER}/${number}-${name}.png`;
+      if (node !== undefined) await side.page.evaluate(mark(node));
+      mkdirSync(join(this.root, FOLDER), { recursive: true });
+      writeFileSync(join(this.root, path), await side.picture());
+      return path;
+    };
+    try {
+      return [await take(pair.before, before ?? after, 'before'), await take(pair.after, after ?? before, 'now')];
+    } catch {
+      return undefined;
+    }
+  }
+}
+
+/** Draws a frame around an element, and brings it into sight. */
+function mark(node: number): string {
+  return `(() => {
+    const element = [document.body, ...document.body.querySelectorAll('*')].filter((e) => !/^(?:SCRIPT|STYLE|LINK|TEMPLATE|NOSCRIPT)$/.test(e.tagName))[${node}];
+    if (!element) return;
+    element.scrollIntoView({ block: 'center' });
+    const box = element.getBoundingClientRect();
+    const frame = document.createElement('div');
+    const at = { left: Math.max(0, box.left - 4), top: Math.max(0, box.top - 4), width: Math.min(${SIZE.width} - 8, box.width + 2), height: Math.min(${SIZE.height} - 8, box.height + 2) };
+    frame.style.cssText = 'position:fixed;z-index:2147483647;pointer-events:none;border:3px solid #d0021b;border-radius:4px;' + Object.entries(at).map(([k, v]) => k + ':' + v + 'px').join(';');
+    (element.closest('dialog[open]') ?? document.body).append(frame);
+  })()`;
+}
+
+function boxOf(marks: Uint8Array, width: number): { left: number; top: number; right: number; bottom: number } {
+  const box = { left: Infinity, top: Infinity, right: 0, bottom: 0 };
+  for (let i = 3; i < marks.length; i += 4) {
+    if (marks[i] === 0) continue;
+    const [x, y] = [((i - 3) / 4) % width, Math.floor((i - 3) / 4 / width)];
+    box.left = Math.min(box.left, x);
+    box.top = Math.min(box.top, y);
+    box.right = Math.max(box.right, x);
+    box.bottom = Math.max(box.bottom, y);
+  }
+  return box;
+}

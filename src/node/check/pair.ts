@@ -1,0 +1,288 @@
+/**
+ * Both versions of an application side by side in a browser: the same is done to both, time passes on both only when it
+ * is told to, and what can be seen of both is compared.
+ */
+import type { Browser, BrowserContext, ElementHandle, Page, Request, Route } from 'playwright-core';
+import { differenceOf, look, nameOf, styleAt, styleWords, type Seen } from './seen.js';
+
+/** Answers for requests that leave the application's own server, by `METHOD url`. */
+export type Responses = Readonly<
+  Record<string, { readonly status?: number; readonly json?: unknown; readonly text?: string }>
+>;
+
+export interface Action {
+  readonly kind: 'click' | 'type' | 'choose' | 'press';
+  /** Index of the element in what is seen. */
+  readonly node: number;
+  /** For people: `click the button "Remove"`. */
+  readonly words: string;
+  /** What is typed, chosen or pressed. */
+  readonly value?: string;
+}
+
+/** What differs, ready to be told. */
+export interface Told {
+  readonly words: string;
+  readonly before?: number;
+  readonly after?: number;
+}
+
+export const SIZE = { width: 1280, height: 800 };
+const START = new Date('2026-05-12T09:00:00Z');
+/** How much time passes after an action, in milliseconds: for what comes at once, for loading, for what waits longer. */
+const PASSES = [50, 400, 900];
+/** Real time for what has to happen; generous, for the machine may be slow. */
+const PATIENCE = 20_000;
+
+/** The same numbers at every start. */
+const SEEDED = `(() => {
+  let state = 42;
+  Math.random = () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let t = Math.imul(state ^ (state >>> 15), state | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+  let made = 0;
+  if (globalThis.crypto) crypto.randomUUID = () => '00000000-0000-4000-8000-' + String(++made).padStart(12, '0');
+})();`;
+
+/** One version in a page of its own. */
+export class Side {
+  readonly #said: string[] = [];
+  readonly #asked: string[] = [];
+  #open = 0;
+
+  private constructor(
+    readonly page: Page,
+    readonly context: BrowserContext,
+    readonly origin: string,
+  ) {}
+
+  static async start(browser: Browser, origin: string, responses: Responses, blocked: Set<string>): Promise<Side> {
+    const context = await browser.newContext({
+      viewport: SIZE,
+      reducedMotion: 'reduce',
+      colorScheme: 'light',
+      locale: 'en-GB',
+      timezoneId: 'UTC',
+      serviceWorkers: 'block',
+    });
+    await context.addInitScript(SEEDED);
+    const page = await context.newPage();
+    page.setDefaultTimeout(PATIENCE);
+    await page.clock.install({ time: START });
+    // Until it stands still the clock runs with the real one, however slow the machine is.
+    await page.clock.pauseAt(new Date(START.getTime() + 3_600_000));
+    const side = new Side(page, context, origin);
+    await context.route('**/*', (route) => answer(route, origin, responses, blocked));
+    const plain = (text: string) => text.replaceAll(origin, 'http://app');
+    page.on('console', (message) => side.#said.push(`${message.type()}: ${plainWarning(plain(message.text()))}`));
+    page.on('pageerror', (error) => side.#said.push(`error: ${plain(error.message.split('\n')[0]!)}`));
+    page.on('dialog', (dialog) => {
+      side.#said.push(`${dialog.type()}: ${dialog.message()}`);
+      void dialog.accept();
+    });
+    page.on('request', (request) => {
+      side.#open++;
+      side.#asked.push(plain(nameOfRequest(request)));
+    });
+    const done = () => side.#open--;
+    page.on('requestfinished', done);
+    page.on('requestfailed', done);
+    return side;
+  }
+
+  /** What was written to the console since it was last asked. */
+  said(): readonly string[] {
+    return this.#said.splice(0);
+  }
+
+  /** What was asked of the network since it was last asked; scripts and styles of the build have names of their own. */
+  asked(): readonly string[] {
+    return this.#asked.splice(0).filter((name) => !/\.(?:js|css|map|ico)(?:\?|$)/.test(name));
+  }
+
+  /** Waits until nothing is on its way, and until what waits for a turn has had one. */
+  async quiet(): Promise<void> {
+    const end = Date.now() + PATIENCE;
+    while (this.#open > 0 && Date.now() < end) await new Promise((r) => setTimeout(r, 5));
+    await this.inPage(() =>
+      this.page.evaluate(
+        `new Promise((done) => { const { port1, port2 } = new MessageChannel(); let n = 0;
+        port1.onmessage = () => (++n < 12 ? port2.postMessage(0) : (port1.close(), done(0))); port2.postMessage(0); })`,
+      ),
+    );
+  }
+
+  /** Asks the page; again where it was left for another one meanwhile. */
+  async inPage<T>(ask: () => Promise<T>): Promise<T> {
+    for (let tries = 0; ; tries++) {
+      try {
+        return await ask();
+      } catch (error) {
+        if (tries > 8 || !/context was destroyed|navigat/i.test((error as Error).message)) throw error;
+        await this.page.waitForLoadState('load');
+      }
+    }
+  }
+
+  see(styled: boolean): Promise<Seen> {
+    return this.inPage(() => this.page.evaluate(look, styled));
+  }
+
+  /** The tree that assistive technology is given, as text. */
+  heard(): Promise<string> {
+    return this.inPage(() => this.page.locator('body').ariaSnapshot());
+  }
+
+  picture(): Promise<Buffer> {
+    return this.page.screenshot({ animations: 'disabled', caret: 'hide', scale: 'css', timeout: PATIENCE });
+  }
+
+  async perform({ kind, node, value }: Action): Promise<void> {
+    const element = (await this.page.evaluateHandle(
+      `[document.body, ...document.body.querySelectorAll('*')].filter((e) => !/^(?:SCRIPT|STYLE|LINK|TEMPLATE|NOSCRIPT)$/.test(e.tagName))[${node}]`,
+    )) as ElementHandle<never>;
+    try {
+      if (kind === 'click') await element.click({ timeout: 4000, noWaitAfter: true });
+      else if (kind === 'choose') await element.selectOption(value!, { timeout: 4000, noWaitAfter: true });
+      else {
+        await element.focus();
+        if (kind === 'press') await this.page.keyboard.press(value!);
+        else await this.page.keyboard.insertText(value!);
+      }
+    } finally {
+      await element.dispose();
+    }
+  }
+
+  async close(): Promise<void> {
+    await this.context.close();
+  }
+}
+
+function nameOfRequest(request: Request): string {
+  return `${request.method()} ${request.url()}`.replace(/-[A-Za-z0-9_-]{8}\./, '.');
+}
+
+/** Warnings of frameworks name the component that renders; that may well be another one now. */
+function plainWarning(text: string): string {
+  return text
+    .split('\n')[0]!
+    .replace(/\s*Check the (?:top-level )?render (?:call|method).*/s, '')
+    .replace(/\bat <[^>]*>.*/s, '')
+    .slice(0, 240);
+}
+
+async function answer(route: Route, origin: string, responses: Responses, blocked: Set<string>): Promise<void> {
+  const request = route.request();
+  const url = request.url();
+  if (url.startsWith(`${origin}/`) || /^(?:data|blob):/.test(url)) return route.continue();
+  const known = responses[`${request.method()} ${url}`];
+  if (known) {
+    const body = known.json === undefined ? (known.text ?? '') : JSON.stringify(known.json);
+    const contentType = known.json === undefined ? 'text/plain' : 'application/json';
+    const headers = { 'access-control-allow-origin': '*' };
+    return route.fulfill({ status: known.status ?? 200, body, contentType, headers });
+  }
+  blocked.add(`${request.method()} ${url}`);
+  return route.abort();
+}
+
+/** Both sides of one run, from a clean start. */
+export class Pair {
+  constructor(
+    readonly before: Side,
+    readonly after: Side,
+  ) {}
+
+  #both<T>(run: (side: Side) => Promise<T>): Promise<[T, T]> {
+    return Promise.all([run(this.before), run(this.after)]);
+  }
+
+  async open(path: string): Promise<void> {
+    await this.#both((side) => side.page.goto(side.origin + path, { waitUntil: 'load' }));
+    await this.#both((side) => side.quiet());
+  }
+
+  /** What comes at once after an action has come; nothing else. */
+  async #turn(): Promise<void> {
+    await this.#both((side) => side.quiet());
+    await this.#both((side) => side.page.clock.runFor(PASSES[0]!));
+    await this.#both((side) => side.quiet());
+  }
+
+  /** Lets time pass on both until nothing moves; always the same steps on both. */
+  async settle(): Promise<void> {
+    let last = '';
+    for (let round = 0; round < 12; round++) {
+      await this.#both((side) => side.quiet());
+      const now = (
+        await this.#both((side) => side.inPage(() => side.page.evaluate('document.body.outerHTML + document.title')))
+      ).join('\n');
+      if (now === last && round >= PASSES.length) break;
+      last = now;
+      await this.#both((side) => side.page.clock.runFor(PASSES[round] ?? 400));
+    }
+    await this.#both((side) => side.quiet());
+  }
+
+  /** Does the same on both; a message where only one of them could. `briefly`: more is to come at once. */
+  async perform(action: Action, briefly = false): Promise<Told | undefined> {
+    const failed = await this.#both((side) =>
+      side.perform(action).then(
+        () => undefined,
+        (error: Error) => error.message.split('\n')[0]!,
+      ),
+    );
+    await (briefly ? this.#turn() : this.settle());
+    if ((failed[0] === undefined) === (failed[1] === undefined)) return undefined;
+    const when = failed[0] === undefined ? 'before, and not now' : 'now, and not before';
+    return { words: `one can ${action.words} ${when}`, before: action.node, after: action.node };
+  }
+
+  see(styled = false): Promise<[Seen, Seen]> {
+    return this.#both((side) => side.see(styled));
+  }
+
+  /** What differs between two sights, in words; with what was said, asked and heard since the last time. */
+  async told([was, is]: readonly [Seen, Seen], closely: boolean): Promise<Told | undefined> {
+    const lists = [
+      [this.before.said(), this.after.said(), 'the console said'],
+      [this.before.asked(), this.after.asked(), 'the network was asked for'],
+    ] as const;
+    const sight = differenceOf(was, is);
+    if (sight?.style) {
+      const [a, b] = await Promise.all([
+        this.before.page.evaluate(styleAt, sight.before!),
+        this.after.page.evaluate(styleAt, sight.after!),
+      ]);
+      return { ...sight, words: styleWords(nameOf(was.nodes, sight.before!), a, b) };
+    }
+    if (sight) return sight;
+    for (const [had, has, lead] of lists) {
+      const words = listWords(lead, had, has);
+      if (words) return { words };
+    }
+    if (!closely) return undefined;
+    const [heard, now] = await this.#both((side) => side.heard());
+    if (heard === now) return undefined;
+    const [a, b] = [heard.split('\n'), now.split('\n')];
+    const at = a.findIndex((line, i) => line !== b[i]);
+    const line = (text: string | undefined) => text?.trim() ?? 'nothing';
+    return { words: `assistive technology was told ${line(a[at])}, and is told ${line(b[at < 0 ? a.length : at])}` };
+  }
+
+  async close(): Promise<void> {
+    await this.#both((side) => side.close());
+  }
+}
+
+function listWords(lead: string, had: readonly string[], has: readonly string[]): string | undefined {
+  const at = Array.from({ length: Math.max(had.length, has.length) }, (_, i) => i).find((i) => had[i] !== has[i]);
+  if (at === undefined) return undefined;
+  const [was, is] = [had[at], has[at]];
+  if (was === undefined) return `${lead} "${is!}" besides`;
+  return is === undefined ? `${lead} "${was}", and does not any more` : `${lead} "${was}", and now "${is}"`;
+}
