@@ -114,6 +114,7 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
   )
     .description('take the steps of a plan one after another, each proven before the next')
     .option('--commit', 'one git commit for each step')
+    .option('--check <level>', 'run the program before and after each step: expand, types, render or browser')
     .option('--no-types', 'leave out the type checker')
     .action(async (given: string[], options: ApplyOptions) => {
       const { applyCommand } = await import('./commands/apply.js');

@@ -11,6 +11,8 @@ export interface Fault {
   readonly file?: string;
   /** What the difference says, in part. */
   readonly says: RegExp;
+  /** Found only after minutes. */
+  readonly late?: true;
 }
 
 const HIVE_FIELD = `function HiveField({ onHive }: { onHive: (hive: string) => void }) {
@@ -77,6 +79,7 @@ export const FAULTS: readonly Fault[] = [
     level: 'browser',
     file: 'src/App.css',
     edits: [['.error', '.no-error']],
+    late: true,
     says: /looks different: .*color was/,
   },
   {
@@ -108,6 +111,7 @@ export const FAULTS: readonly Fault[] = [
       ],
       ['onSubmit={handleSubmit}', 'onSubmit={submit}'],
     ],
+    late: true,
     says: /./,
   },
   {
@@ -129,6 +133,7 @@ export const FAULTS: readonly Fault[] = [
       ['export default function App', `${YEAR_CHOICE}export default function App`],
       [SELECT, '<YearChoice first={year} onYear={setYear} />'],
     ],
+    late: true,
     says: /held "2025", and holds "2024"|said|choice/,
   },
   {

@@ -24,6 +24,8 @@ import { planFormat, type AppliedDocument, type ChangeDocument, type PlanDocumen
 import { EXIT, type CommonOptions, type Host } from '../host.js';
 import { json, report, sayProblem } from '../say.js';
 import { colorsFor, openSession, type Session } from '../session.js';
+import { LEVELS } from '../../node/check/report.js';
+import { checked } from './check.js';
 import { cutAndCheck, takenOf } from './extract.js';
 import { hookAndCheck } from './hook.js';
 import { placeDocument, putBackAndCheck } from './inline.js';
@@ -31,6 +33,8 @@ import { placeDocument, putBackAndCheck } from './inline.js';
 export interface ApplyOptions extends CommonOptions {
   readonly commit?: boolean;
   readonly types: boolean;
+  /** Level to which the program is checked after each step. */
+  readonly check?: string;
 }
 
 /** One step that was taken. */
@@ -64,6 +68,8 @@ export async function applyCommand(host: Host, given: readonly string[], options
     report(host, trouble, session.project, session.colors, session.json);
     return code;
   };
+  if (options.check !== undefined && !LEVELS.some((l) => l === options.check))
+    return refuse(problem('check-level', { path: '--check' }, options.check), EXIT.usage);
   const plan = readPlan(session, given);
   if (isProblem(plan)) return refuse(plan, EXIT.usage);
   const trouble = planTrouble(session.project, plan);
@@ -133,9 +139,15 @@ function withoutUndefined(step: PlanDocument['steps'][number]): PlanStep {
   return to === undefined ? rest : { ...rest, to };
 }
 
+/** How much is tried out after each step. */
+const CHECK_STEPS = 60;
+const CHECK_SECONDS = 45;
+
 class Course {
   readonly #where: Whereabouts;
   readonly #taken: Taken[] = [];
+  /** What the check said after each step. */
+  readonly #seen: string[] = [];
   readonly #widest: number;
   /** Lines of the files before the first step. */
   readonly #before: ReadonlyMap<string, number>;
@@ -181,11 +193,30 @@ class Course {
     const document = changeDocument(change, types, made.document);
     const entry = new Journal(root).write(change, title);
     if (isProblem(entry)) return entry;
+    const differs = await this.#checked(root, entry.id, step);
+    if (differs) return differs;
     this.#where.after(change);
     this.#taken.push({ step, change, types, document, id: entry.id });
     if (!this.options.commit) return undefined;
     const paths = change.files.map((f) => f.path);
     return commit(root, paths, message);
+  }
+
+  /** Runs the program before and after the step that was just written; a step after which it differs is taken back. */
+  async #checked(root: string, id: number, step: PlanStep): Promise<Problem | undefined> {
+    const level = LEVELS.find((l) => l === this.options.check);
+    if (!level) return undefined;
+    const session = await openSession(this.session.host, { ...this.options, root, quiet: true });
+    if (isProblem(session)) return session;
+    const found = await checked(session, { against: 'last', level, steps: CHECK_STEPS, seconds: CHECK_SECONDS });
+    if (isProblem(found)) return found;
+    const first = found.levels.flatMap((l) => l.differences)[0];
+    this.#seen.push(found.levels.map((l) => `${l.level} ${l.answer}`).join(', '));
+    if (!first) return undefined;
+    const undone = new Journal(root).undo(id);
+    if (isProblem(undone)) return undone;
+    const at = { path: step.path, span: { start: step.range[0], end: step.range[1] } };
+    return problem('check-differs', at, step.name, `${first.what}: ${first.words}`);
   }
 
   async #made(session: Session, step: PlanStep): Promise<Made | Problem> {
@@ -268,8 +299,10 @@ class Course {
     const word = { same: ', no new type errors', worse: '', skipped: '' }[types.answer];
     const number = c.dim(`${String(at).padStart(String(total).length)}/${total}`);
     const notes = change.notes.map((note) => `     ${c.dim(note)}\n`).join('');
+    const seen = this.#seen[at - 1];
+    const witness = seen === undefined ? '' : `     ${c.dim(`check: ${seen}`)}\n`;
     const crossing = step.step === 'inline' ? 'put back' : `${width} ${width === 1 ? 'input' : 'inputs'}`;
-    return `${number}  ${c.bold(change.name)}${' '.repeat(Math.max(0, this.#widest - change.name.length))}  ${step.path} ${c.dim('→')} ${change.target}  ${crossing}  proof ${c.green('same')}${word}\n${notes}`;
+    return `${number}  ${c.bold(change.name)}${' '.repeat(Math.max(0, this.#widest - change.name.length))}  ${step.path} ${c.dim('→')} ${change.target}  ${crossing}  proof ${c.green('same')}${word}\n${witness}${notes}`;
   }
 
   /** A bar on stderr that the next line on stdout takes the place of. */

@@ -208,6 +208,10 @@ const catalogue = {
     `"${given}" is no folder and no revision that git knows: ${why}`,
     'name a folder, a commit, a branch, or last',
   ],
+  'check-differs': (name: string, words: string) => [
+    `after ${name} the program is not what it was: ${words}`,
+    'the step was taken back; look at it with `verkstad check`, or leave it out of the plan',
+  ],
   'check-level': (given: string) => [`"${given}" is no level`, 'take one of expand, types, render, browser'],
   'hook-name': (name: string) => [
     `"${name}" is no name for a hook`,

@@ -59,7 +59,7 @@ async function revisionContents(root: string, revision: string): Promise<Before 
     const isOurs = (path: string) => !/(?:^|\/)(?:node_modules|\.verkstad|dist|coverage)\//.test(path);
     for (const path of [...changed, ...others].filter(isOurs)) {
       const was = (await git.raw('ls-tree', '-z', '--name-only', commit, '--', path)).length > 0;
-      contents.set(path, was ? ((await git.showBuffer([`${commit}:${top}${path}`])) as Buffer) : undefined);
+      contents.set(path, was ? await git.showBuffer([`${commit}:${top}${path}`]) : undefined);
     }
     return { label: revision, contents: differing(root, contents) };
   } catch (error) {

@@ -141,9 +141,10 @@ export class Side {
   }
 
   async perform({ kind, node, value }: Action): Promise<void> {
-    const element = (await this.page.evaluateHandle(
+    const handle = await this.page.evaluateHandle(
       `[document.body, ...document.body.querySelectorAll('*')].filter((e) => !/^(?:SCRIPT|STYLE|LINK|TEMPLATE|NOSCRIPT)$/.test(e.tagName))[${node}]`,
-    )) as ElementHandle<never>;
+    );
+    const element = handle.asElement() as ElementHandle<never>;
     try {
       if (kind === 'click') await element.click({ timeout: 4000, noWaitAfter: true });
       else if (kind === 'choose') await element.selectOption(value!, { timeout: 4000, noWaitAfter: true });
@@ -233,7 +234,7 @@ export class Pair {
     const failed = await this.#both((side) =>
       side.perform(action).then(
         () => undefined,
-        (error: Error) => error.message.split('\n')[0]!,
+        (error: unknown) => (error as Error).message.split('\n')[0]!,
       ),
     );
     await (briefly ? this.#turn() : this.settle());

@@ -282,7 +282,7 @@ class Server {
 
   show(side: 'before' | 'after'): void {
     this.turn(side);
-    this.vite.environments.ssr!.moduleGraph.invalidateAll();
+    this.vite.environments.ssr.moduleGraph.invalidateAll();
     this.#renders.clear();
   }
 
@@ -339,11 +339,9 @@ class Server {
 /** What components write to the console while they are rendered is no output of this program. */
 function silenced(): () => void {
   const methods = ['log', 'info', 'warn', 'error', 'debug'] as const;
-  const own = methods.map((method) => [method, console[method]] as const);
+  const own = { ...console };
   for (const method of methods) console[method] = () => undefined;
-  return () => {
-    for (const [method, fn] of own) console[method] = fn;
-  };
+  return () => void Object.assign(console, own);
 }
 
 function firstLine(error: unknown): string {

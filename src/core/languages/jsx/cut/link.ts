@@ -255,6 +255,8 @@ function typesModule(scene: Scene, sharing: Sharing, wanted: readonly Variable[]
     if (scene.scopes.isImport(variable)) return true;
     const statement = statementOfModule(scene, variable);
     if (!statement || !/^TS(?:Interface|TypeAlias)Declaration$/.test(statement.type)) return false;
+    // What a component takes is written down beside it.
+    if (/Props$/.test(variable.name)) return false;
     if (exportEdit(scene, variable).length === 0 || sharing.moved.includes(statement)) return false;
     if (with_.has(statement) || leaving.has(statement)) return true;
     with_.add(statement);

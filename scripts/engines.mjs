@@ -1,0 +1,24 @@
+/**
+ * Finds the programs that npm does not bring. On Debian as root it installs what is missing; elsewhere it says what to
+ * install. Exit code 1 where something is missing in the end. `npm run engines`
+ */
+import { spawnSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { chromiumPath, HOW_TO_GET_CHROMIUM } from '../dist/node/check/engines.js';
+
+const ENGINES = [{ name: 'Chromium', find: () => chromiumPath(), packages: ['chromium'], how: HOW_TO_GET_CHROMIUM }];
+
+const isDebian = existsSync('/etc/debian_version') && process.getuid?.() === 0;
+const apt = (...args) => spawnSync('apt-get', args, { stdio: ['ignore', 'ignore', 'inherit'] }).status === 0;
+let missing = 0;
+for (const { name, find, packages, how } of ENGINES) {
+  if (!find() && isDebian) {
+    console.log(`${name}: installing ${packages.join(' ')} with apt-get`);
+    apt('update', '-qq');
+    apt('install', '-y', '-qq', '--no-install-recommends', ...packages);
+  }
+  const path = find();
+  console.log(path ? `${name}: ${path}` : `${name}: missing; ${how}`);
+  if (!path) missing++;
+}
+process.exitCode = missing > 0 ? 1 : 0;

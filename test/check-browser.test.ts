@@ -1,0 +1,78 @@
+/**
+ * `check --level browser` on the demos: every planted fault is caught at the level that is named for it, and a right
+ * rewrite is the same. Needs Chromium and minutes: `npm run test:all`; FAULTS=all takes those as well that are found late.
+ */
+import { spawnSync } from 'node:child_process';
+import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, describe, expect, it } from 'vitest';
+import { formats } from '../src/cli/formats.js';
+import { CHROMIUM } from './support/browser.js';
+import { FAULTS, type Fault } from './support/faults.js';
+
+const HOME = new URL('..', import.meta.url).pathname;
+const folder = mkdtempSync(join(tmpdir(), 'verkstad-browser-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+/** A copy of a demo, to be compared with the demo itself. */
+function copyOf(demo: string): string {
+  const root = mkdtempSync(join(folder, `${demo}-`));
+  cpSync(join(HOME, 'examples', demo), root, {
+    recursive: true,
+    filter: (path) => !/node_modules|\/dist|\.verkstad/.test(path.slice(HOME.length)),
+  });
+  symlinkSync(join(HOME, 'node_modules'), join(root, 'node_modules'), 'dir');
+  return root;
+}
+
+function verkstad(root: string, ...args: string[]) {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [join(HOME, 'dist/cli/bin.js'), ...args], {
+    cwd: root,
+    encoding: 'utf8',
+    env: { ...process.env, NO_COLOR: '1' },
+  });
+  return { status, stdout, stderr };
+}
+
+function checked(root: string, demo: string, level: string, ...more: string[]) {
+  const done = verkstad(root, 'check', '--against', join(HOME, 'examples', demo), '--level', level, '--json', ...more);
+  if (!done.stdout) throw new Error(done.stderr);
+  return { status: done.status, ...formats.check.parse(JSON.parse(done.stdout)) };
+}
+
+function plant(root: string, { file = 'src/App.tsx', edits }: Fault): void {
+  let text = readFileSync(join(root, file), 'utf8');
+  for (const [find, instead] of edits) {
+    expect(text).toContain(find);
+    text = text.replace(find, instead);
+  }
+  writeFileSync(join(root, file), text);
+}
+
+const isWanted = (fault: Fault) => process.env.FAULTS === 'all' || !fault.late;
+
+describe.runIf(CHROMIUM !== undefined && process.env.VERKSTAD_ALL === '1')('check in a browser', () => {
+  it.each(FAULTS.filter(isWanted).map((fault) => [fault.name, fault] as const))('catches %s', (_, fault) => {
+    const root = copyOf('apiary-react');
+    plant(root, fault);
+    const found = checked(root, 'apiary-react', fault.level);
+    expect(found.status).toBe(1);
+    const seen = found.differences.filter((d) => d.level === fault.level);
+    expect(seen.map((d) => d.words).join('\n')).toMatch(fault.says);
+    if (fault.level !== 'browser') return;
+    for (const path of seen[0]!.pictures!) expect(existsSync(join(root, path))).toBe(true);
+    // Nothing is left of what was built.
+    expect(existsSync(join(root, '.verkstad/check/work'))).toBe(false);
+  });
+
+  it.each(['apiary-react', 'apiary-vue'])('finds %s the same after its whole plan', (demo) => {
+    const root = copyOf(demo);
+    expect(verkstad(root, 'propose', demo === 'apiary-vue' ? 'src/App.vue' : 'src/App.tsx').status).toBe(0);
+    expect(verkstad(root, 'apply', 'all').status).toBe(0);
+    const found = checked(root, demo, 'browser', '--steps', '60', '--seconds', '60');
+    expect(found.differences).toEqual([]);
+    expect(found.levels.find((l) => l.level === 'browser')).toMatchObject({ answer: 'same' });
+    expect(found.status).toBe(0);
+  });
+});
