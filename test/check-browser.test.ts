@@ -70,7 +70,7 @@ describe.runIf(CHROMIUM !== undefined && process.env.VERKSTAD_ALL === '1')('chec
     const root = copyOf(demo);
     expect(verkstad(root, 'propose', demo === 'apiary-vue' ? 'src/App.vue' : 'src/App.tsx').status).toBe(0);
     expect(verkstad(root, 'apply', 'all').status).toBe(0);
-    const found = checked(root, demo, 'browser', '--steps', '60', '--seconds', '60');
+    const found = checked(root, demo, 'browser', '--steps', '40', '--seconds', '30');
     expect(found.differences).toEqual([]);
     expect(found.levels.find((l) => l.level === 'browser')).toMatchObject({ answer: 'same' });
     expect(found.status).toBe(0);

@@ -124,6 +124,7 @@ export const FAULTS: readonly Fault[] = [
         '<HiveField onHive={setDraftHive} />',
       ],
     ],
+    late: true,
     says: /value of the field "#draft-hive" was/,
   },
   {
