@@ -124,6 +124,9 @@ export function look(styled: boolean): Seen {
     const attributes: Record<string, string> = {};
     for (const name of element.getAttributeNames().sort())
       if (!/^data-v-[0-9a-f]/.test(name)) attributes[name] = plain(element.getAttribute(name) ?? '');
+    // The order of classes means nothing to anybody, and changes where they come from two components.
+    if (attributes.class !== undefined)
+      attributes.class = attributes.class.split(/\s+/).filter(Boolean).sort().join(' ');
     let text = '';
     for (const child of element.childNodes)
       text += child.nodeType === 3 ? (child.textContent ?? '') : child.nodeType === 1 ? '|' : '';
