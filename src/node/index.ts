@@ -7,3 +7,6 @@ export { newErrors, ProjectTypes, type TypeError } from './types.js';
 export { Journal, realOperations, type DiskOperations, type JournalEntry } from './journal.js';
 export { DiskCache } from './cache.js';
 export { readConfig, type Config } from './config.js';
+export { readBefore, type Before } from './check/before.js';
+export { check, type CheckReport, type CheckRequest } from './check/check.js';
+export type { Answer, Difference, Level, LevelReport } from './check/report.js';
