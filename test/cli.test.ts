@@ -173,6 +173,7 @@ describe('verkstad', () => {
     expect(change.files.map((f) => `${f.change} ${f.path}`)).toEqual([
       'edit src/App.tsx',
       'create src/AppStyles.ts',
+      'create src/AppTypes.ts',
       'create src/PageHeader.tsx',
     ]);
 
