@@ -1,6 +1,7 @@
 /**
  * `check --level browser` on the demos: every planted fault is caught at the level that is named for it, and a right
- * rewrite is the same. Needs Chromium and minutes: `npm run test:all`; FAULTS=all takes those as well that are found late.
+ * rewrite is the same. Needs Chromium and minutes: `npm run test:all`; FAULTS=all takes those as well that are found late,
+ * RIGHT=50 RUNS=3 that many right rewrites, each so often.
  */
 import { spawnSync } from 'node:child_process';
 import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
@@ -8,6 +9,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 import { formats } from '../src/cli/formats.js';
+import { candidateRegions, extract, isProblem, Project, textOf } from '../src/core/index.js';
+import { DiskFiles, nodePorts, ProjectTypes } from '../src/node/index.js';
 import { CHROMIUM } from './support/browser.js';
 import { FAULTS, type Fault } from './support/faults.js';
 
@@ -50,6 +53,30 @@ function plant(root: string, { file = 'src/App.tsx', edits }: Fault): void {
   writeFileSync(join(root, file), text);
 }
 
+const RIGHT = Number(process.env.RIGHT ?? 3);
+const RUNS = Number(process.env.RUNS ?? 1);
+
+/** Regions of the demos that are cut out, proven and with their types; spread over all that there are. */
+function rewrites(): { demo: string; files: readonly { path: string; text: string }[] }[] {
+  const made = ['apiary-react', 'apiary-vue'].flatMap((demo) => {
+    const root = join(HOME, 'examples', demo);
+    const project = new Project(new DiskFiles(root), nodePorts());
+    const path = demo === 'apiary-vue' ? 'src/App.vue' : 'src/App.tsx';
+    const model = project.model(path);
+    if (isProblem(model)) throw new Error(model.message);
+    const types = new ProjectTypes(root, project.files, path);
+    const roots = model.components.flatMap((c) => c.markup);
+    const changes = candidateRegions(textOf(project.files, path)!, roots, 3).flatMap((range) => {
+      const change = extract(project, { path, range, types });
+      if (isProblem(change) || change.proof.answer !== 'same') return [];
+      return [{ demo, files: change.files.map((f) => ({ path: f.path, text: f.text! })) }];
+    });
+    types.dispose();
+    return changes;
+  });
+  return Array.from({ length: RIGHT }, (_, i) => made[Math.floor((i * made.length) / RIGHT)]!);
+}
+
 const isWanted = (fault: Fault) => process.env.FAULTS === 'all' || !fault.late;
 
 describe.runIf(CHROMIUM !== undefined && process.env.VERKSTAD_ALL === '1')('check in a browser', () => {
@@ -74,5 +101,20 @@ describe.runIf(CHROMIUM !== undefined && process.env.VERKSTAD_ALL === '1')('chec
     expect(found.differences).toEqual([]);
     expect(found.levels.find((l) => l.level === 'browser')).toMatchObject({ answer: 'same' });
     expect(found.status).toBe(0);
+  });
+
+  it(`finds ${RIGHT} right rewrites the same, ${RUNS} times each`, () => {
+    const wrong: string[] = [];
+    for (const { demo, files } of rewrites()) {
+      const root = copyOf(demo);
+      for (const { path, text } of files) writeFileSync(join(root, path), text);
+      for (let run = 0; run < RUNS; run++) {
+        const found = checked(root, demo, 'browser', '--steps', '12', '--seconds', '10');
+        expect(found.levels.find((l) => l.level === 'browser')!.compared.length).toBeGreaterThan(0);
+        wrong.push(...found.differences.map((d) => `${files.at(-1)!.path}: ${d.level} ${d.words}`));
+      }
+      rmSync(root, { recursive: true, force: true });
+    }
+    expect(wrong).toEqual([]);
   });
 });
