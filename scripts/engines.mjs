@@ -6,7 +6,14 @@ import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { chromiumPath, HOW_TO_GET_CHROMIUM } from '../dist/node/check/engines.js';
 
-const ENGINES = [{ name: 'Chromium', find: () => chromiumPath(), packages: ['chromium', 'fonts-dejavu-core'], how: HOW_TO_GET_CHROMIUM }];
+const ENGINES = [
+  {
+    name: 'Chromium',
+    find: () => chromiumPath(),
+    packages: ['chromium', 'fonts-dejavu-core'],
+    how: HOW_TO_GET_CHROMIUM,
+  },
+];
 
 const isDebian = existsSync('/etc/debian_version') && process.getuid?.() === 0;
 const apt = (...args) => spawnSync('apt-get', args, { stdio: ['ignore', 'ignore', 'inherit'] }).status === 0;
