@@ -59,9 +59,7 @@ function takenBy(ts: typeof TS, checker: TS.TypeChecker, source: TS.SourceFile, 
   const call = type.getCallSignatures()[0];
   if (call) {
     const parameter = call.parameters[0];
-    return parameter
-      ? checker.getTypeOfSymbolAtLocation(parameter, source)
-      : checker.getNonNullableType(emptyOf(checker));
+    return parameter ? checker.getTypeOfSymbolAtLocation(parameter, source) : checker.getVoidType();
   }
   const instance = type.getConstructSignatures()[0]?.getReturnType();
   const props = instance?.getProperty('props');
@@ -71,10 +69,6 @@ function takenBy(ts: typeof TS, checker: TS.TypeChecker, source: TS.SourceFile, 
 function nameOf(symbol: TS.Symbol): string | undefined {
   const declaration = symbol.declarations?.[0] as { name?: { text?: string } } | undefined;
   return declaration?.name?.text;
-}
-
-function emptyOf(checker: TS.TypeChecker): TS.Type {
-  return checker.getVoidType();
 }
 
 function shapeOf(ts: typeof TS, checker: TS.TypeChecker, type: TS.Type, depth: number): Shape {
