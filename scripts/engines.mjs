@@ -10,7 +10,11 @@ const ENGINES = [
   {
     name: 'Chromium',
     find: () => chromiumPath(),
-    packages: ['chromium', 'fonts-dejavu-core'],
+    // The shell without windows is smaller and faster; not every Debian has it.
+    packages: [
+      ['chromium-headless-shell', 'fonts-dejavu-core'],
+      ['chromium', 'fonts-dejavu-core'],
+    ],
     how: HOW_TO_GET_CHROMIUM,
   },
 ];
@@ -20,9 +24,12 @@ const apt = (...args) => spawnSync('apt-get', args, { stdio: ['ignore', 'ignore'
 let missing = 0;
 for (const { name, find, packages, how } of ENGINES) {
   if (!find() && isDebian) {
-    console.log(`${name}: installing ${packages.join(' ')} with apt-get`);
     apt('update', '-qq');
-    apt('install', '-y', '-qq', '--no-install-recommends', ...packages);
+    for (const some of packages) {
+      if (find()) break;
+      console.log(`${name}: installing ${some.join(' ')} with apt-get`);
+      apt('install', '-y', '-qq', '--no-install-recommends', ...some);
+    }
   }
   const path = find();
   console.log(path ? `${name}: ${path}` : `${name}: missing; ${how}`);

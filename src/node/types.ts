@@ -44,22 +44,20 @@ export class ProjectTypes implements TypeOracle {
   /** Path of the tsconfig that holds, relative to the root; undefined when the project has none. */
   readonly config: string | undefined;
 
-  /** `near` is a project path: the closest `tsconfig.json` above it counts. A registry can be shared between instances. */
+  /**
+   * `near` is a project path: the closest `tsconfig.json` above it counts, or the one of its references that has the file.
+   * A registry can be shared between instances.
+   */
   constructor(root: string, files: FileSet, near: string, registry?: TS.DocumentRegistry) {
     this.#ts = createRequire(import.meta.url)('typescript') as typeof TS;
     const ts = this.#ts;
     this.#root = root;
     this.#files = files;
     this.#known = new Set(files.list());
-    const config = closestConfig(root, near);
-    this.config = config && relative(root, config).split(sep).join('/');
-    const parsed = config
-      ? ts.getParsedCommandLineOfConfigFile(
-          config,
-          {},
-          { ...ts.sys, onUnRecoverableConfigFileDiagnostic: () => undefined },
-        )
-      : undefined;
+    const closest = closestConfig(root, near);
+    const held = closest === undefined ? undefined : configFor(ts, closest, join(root, near));
+    this.config = held && relative(root, held.config).split(sep).join('/');
+    const parsed = held?.parsed;
     const defaults: TS.CompilerOptions = {
       strict: true,
       jsx: ts.JsxEmit.ReactJSX,
@@ -84,7 +82,7 @@ export class ProjectTypes implements TypeOracle {
         ? isDerived(near)
         : !ts.resolveModuleName(name, join(root, near), this.#options, ts.sys).resolvedModule;
     this.#shims = packages.filter(isShimmed);
-    const rootNames = (parsed?.fileNames ?? []).map((f) => f.replaceAll('\\', '/'));
+    const rootNames = (parsed?.fileNames ?? []).map((f) => f.replaceAll('\\', '/')).filter((f) => !isDerived(f));
     this.#service = ts.createLanguageService(
       this.#host(rootNames, join(root, near)),
       registry ?? ts.createDocumentRegistry(),
@@ -349,6 +347,44 @@ function closestConfig(root: string, near: string): string | undefined {
     if (existsSync(at)) return at;
     if (dir === root || dir === dirname(dir) || !dir.startsWith(root)) return undefined;
   }
+}
+
+interface Held {
+  readonly config: string;
+  readonly parsed: TS.ParsedCommandLine;
+}
+
+/**
+ * The settings that hold for a file. A config can be a mere list of references to others (as in many new projects); then
+ * the first of those that takes the file in holds. A file that none takes in goes by the first that has files at all.
+ */
+function configFor(ts: typeof TS, config: string, file: string): Held | undefined {
+  const wanted = file.split(sep).join('/');
+  const seen = new Set<string>();
+  let first: Held | undefined;
+  const search = (at: string): Held | undefined => {
+    if (seen.has(at)) return undefined;
+    seen.add(at);
+    const parsed = ts.getParsedCommandLineOfConfigFile(
+      at,
+      {},
+      { ...ts.sys, onUnRecoverableConfigFileDiagnostic: () => undefined },
+      undefined,
+      undefined,
+      [{ extension: '.vue', isMixedContent: true, scriptKind: ts.ScriptKind.Deferred }],
+    );
+    if (!parsed) return undefined;
+    const here = { config: at, parsed };
+    if (parsed.fileNames.some((name) => name.replaceAll('\\', '/') === wanted)) return here;
+    if (parsed.fileNames.length > 0) first ??= here;
+    for (const reference of parsed.projectReferences ?? []) {
+      const found = search(ts.resolveProjectReferencePath(reference));
+      if (found) return found;
+    }
+    first ??= here;
+    return undefined;
+  };
+  return search(config) ?? first;
 }
 
 function packageOf(from: string): string {

@@ -1,10 +1,8 @@
 /** The browser of the machine, for tests that need a real one. */
-import { existsSync } from 'node:fs';
 import { chromium, type Browser } from 'playwright-core';
+import { chromiumPath } from '../../src/node/check/engines.js';
 
-export const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((p) =>
-  existsSync(p),
-);
+export const CHROMIUM = chromiumPath();
 
 export function openBrowser(): Promise<Browser> {
   return chromium.launch({

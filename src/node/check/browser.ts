@@ -11,7 +11,8 @@ import { globSync } from 'tinyglobby';
 import { NOT_PROJECT, type Contents } from './before.js';
 import { chromiumPath, HOW_TO_GET_CHROMIUM } from './engines.js';
 import { Explorer, type Budget, type Found } from './explore.js';
-import { Pair, Side, SIZE, type Responses, type Told } from './pair.js';
+import { BLANK, Pair, Side, SIZE, type Responses, type Told } from './pair.js';
+import { Pairs } from './pairs.js';
 import { importFrom } from './render.js';
 import { answerOf, type Difference, type LevelReport } from './report.js';
 
@@ -104,18 +105,18 @@ async function explored({ root, steps, seconds }: BrowserRequest, ready: Ready):
       differences.push({ level: 'browser', what: page, words: 'the page is gone' });
       continue;
     }
+    const entry = page === 'index.html' ? '/' : `/${page}`;
     const pairs = new Pairs(async () => {
       const start = (origin: string) => Side.start(browser, origin, responses, blocked);
       const [was, is] = await Promise.all(origins.map(start));
       return new Pair(was!, is!);
-    });
+    }, entry);
     // What one page leaves over is for the next ones.
     const share = Math.ceil((steps - sum.actions) / (pages.length - i));
     const until = Date.now() + (end - Date.now()) / (pages.length - i);
     const budget: Budget = { steps: share, end: until };
-    const entry = page === 'index.html' ? '/' : `/${page}`;
     const pixels = (pair: Pair) => pictures.compare(pair);
-    const result = await new Explorer({ entry, budget, fresh: () => pairs.next(), pixels }).run();
+    const result = await new Explorer({ budget, pairs, pixels }).run();
     await pairs.close();
     for (const key of ['states', 'targets', 'actions'] as const) sum[key] += result[key];
     for (const found of result.found) differences.push(await told(page, found, pictures));
@@ -131,24 +132,6 @@ async function explored({ root, steps, seconds }: BrowserRequest, ready: Ready):
   // A budget is a choice: what it left out is said, and does not make the rest unchecked.
   const open = left.filter((l) => !l.what.endsWith(', deeper'));
   return { level: 'browser', answer: answerOf(pages, differences, open), compared: pages, figures, differences, left };
-}
-
-/** Pairs that nothing has happened in; one is made ready while another one is in use. */
-class Pairs {
-  #ready: Promise<Pair> | undefined;
-
-  constructor(readonly make: () => Promise<Pair>) {}
-
-  async next(): Promise<Pair> {
-    const pair = await (this.#ready ?? this.make());
-    this.#ready = this.make();
-    return pair;
-  }
-
-  async close(): Promise<void> {
-    await (await this.#ready)?.close();
-    this.#ready = undefined;
-  }
 }
 
 function count(n: number, word: string): string {
@@ -262,6 +245,10 @@ function serve(folder: string): Promise<Server> {
   const server = createServer((request, response) => {
     const path = decodeURIComponent(new URL(request.url ?? '/', 'http://app').pathname);
     const at = join(folder, path);
+    if (path === BLANK) {
+      response.writeHead(200, { 'content-type': TYPES['.html'] }).end();
+      return;
+    }
     const isInside = relative(folder, at).split(sep)[0] !== '..';
     const file = [at, join(at, 'index.html'), ...(extname(path) ? [] : [join(folder, 'index.html')])].find(
       (f) => isInside && existsSync(f) && extname(f) !== '',

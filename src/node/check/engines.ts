@@ -2,11 +2,18 @@
 import { existsSync } from 'node:fs';
 import { delimiter, join } from 'node:path';
 
-const NAMES = ['chromium', 'chromium-browser', 'google-chrome', 'google-chrome-stable', 'chrome'];
-const PLACES = [
-  '/usr/bin',
-  '/usr/local/bin',
-  '/snap/bin',
+/** The shell without windows first: it does the same in half the time. */
+const NAMES = [
+  'chromium-headless-shell',
+  'chrome-headless-shell',
+  'chromium',
+  'chromium-browser',
+  'google-chrome',
+  'google-chrome-stable',
+  'chrome',
+];
+const PLACES = ['/usr/bin', '/usr/local/bin', '/snap/bin'];
+const APPLICATIONS = [
   '/Applications/Chromium.app/Contents/MacOS/Chromium',
   '/Applications/Google Chrome.app/Contents/MacOS/Google Chrome',
 ];
@@ -15,15 +22,11 @@ const PLACES = [
 export function chromiumPath(env: NodeJS.ProcessEnv = process.env): string | undefined {
   if (env.VERKSTAD_CHROMIUM) return existsSync(env.VERKSTAD_CHROMIUM) ? env.VERKSTAD_CHROMIUM : undefined;
   const folders = [...PLACES, ...(env.PATH ?? '').split(delimiter)];
-  return folders
-    .flatMap((folder) =>
-      folder.endsWith('MacOS/Chromium') || folder.endsWith('Chrome')
-        ? [folder]
-        : NAMES.map((name) => join(folder, name)),
-    )
-    .find((path) => existsSync(path));
+  return [...NAMES.flatMap((name) => folders.map((folder) => join(folder, name))), ...APPLICATIONS].find((path) =>
+    existsSync(path),
+  );
 }
 
 /** For people: how to get what is missing. */
 export const HOW_TO_GET_CHROMIUM =
-  'install Chromium (Debian: apt-get install chromium), or name it in VERKSTAD_CHROMIUM';
+  'install Chromium (Debian: apt-get install chromium-headless-shell), or name it in VERKSTAD_CHROMIUM';

@@ -3,6 +3,7 @@
  * top of that, then deeper, as far as the budget goes. The same script on both versions, compared after each action.
  */
 import type { Action, Pair, Told } from './pair.js';
+import type { Pairs } from './pairs.js';
 import { nameOf, type Seen, type SeenNode } from './seen.js';
 
 export interface Budget {
@@ -30,10 +31,8 @@ export interface Explored {
 }
 
 export interface Course {
-  readonly entry: string;
   readonly budget: Budget;
-  /** A pair in which nothing has happened. */
-  readonly fresh: () => Promise<Pair>;
+  readonly pairs: Pairs;
   /** Compares how both look, dot by dot. */
   readonly pixels: (pair: Pair) => Promise<Told | undefined>;
 }
@@ -50,6 +49,8 @@ interface Outcome {
 /** Differences after which looking further says nothing new. */
 const ENOUGH = 1;
 const DEEP = 4;
+/** How often it is looked again before a difference counts. */
+const TRIES = 3;
 const TABS = 60;
 
 export class Explorer {
@@ -81,15 +82,14 @@ export class Explorer {
 
   /** The page as it is when it has been loaded, when it has come to rest, and on the way of the Tab key. */
   async #start(): Promise<Seen | undefined> {
-    const pair = await this.course.fresh();
-    await pair.open(this.course.entry);
+    const pair = await this.course.pairs.next();
     if (!(await this.#compare(pair, [], false))) return undefined;
     await pair.settle();
     const seen = await this.#compare(pair, [], true);
     if (!seen) return undefined;
-    if (await this.#tabs(pair)) return undefined;
-    await pair.close();
     this.#targets = targetsOf(seen).length;
+    if (await this.#tabs(pair)) return undefined;
+    this.#back(pair);
     return seen;
   }
 
@@ -128,11 +128,11 @@ export class Explorer {
       outcomes.push({ action, key, news, leaves: pathOf(seen) !== pathOf(start) });
       // What changed nothing needs no new start.
       if (key !== rest || seen.url !== start.url) {
-        await pair.close();
+        this.#back(pair);
         pair = undefined;
       }
     }
-    await pair?.close();
+    this.#back(pair);
     return outcomes;
   }
 
@@ -150,7 +150,7 @@ export class Explorer {
     others.sort((a, b) => rank(b) - rank(a));
     for (const { action, news } of others)
       for (const next of news.length > 0 ? news.slice(0, 3) : [undefined])
-        await (await this.#walked(start, fills, [action, ...(next ? [next] : [])]))?.pair.close();
+        this.#back((await this.#walked(start, fills, [action, ...(next ? [next] : [])]))?.pair);
   }
 
   /** States that were reached, one action further each. */
@@ -167,7 +167,7 @@ export class Explorer {
         const walked = await this.#walked(start, path, [action]);
         if (!walked) continue;
         const { seen, pair } = walked;
-        await pair.close();
+        this.#back(pair);
         const key = keyOf(seen);
         if (reached.has(key) || path.length + 1 >= DEEP || pathOf(seen) !== pathOf(start)) continue;
         reached.add(key);
@@ -198,18 +198,18 @@ export class Explorer {
       if (!seen) return undefined;
     }
     if (path.length > before.length && seen) return { seen, pair };
-    await pair.close();
+    this.#back(pair);
     return undefined;
   }
 
+  #back(pair: Pair | undefined): void {
+    if (pair) this.course.pairs.back(pair);
+  }
+
   async #opened(): Promise<Pair> {
-    const pair = await this.course.fresh();
-    await pair.open(this.course.entry);
+    const pair = await this.course.pairs.next();
     await pair.settle();
-    pair.before.said();
-    pair.after.said();
-    pair.before.asked();
-    pair.after.asked();
+    pair.forget();
     await pair.see();
     return pair;
   }
@@ -239,20 +239,32 @@ export class Explorer {
 
   /** What is seen; undefined where the sides differ, which is kept. A state that is new is looked at more closely. */
   async #compare(pair: Pair, path: readonly Action[], closely: boolean): Promise<Seen | undefined> {
-    let seen = await pair.see();
+    const seen = await pair.see();
     const key = keyOf(seen[0]);
     const isNew = closely && !this.#states.has(key);
     if (closely) this.#states.add(key);
-    if (isNew) seen = await pair.see(true);
-    const told = (await pair.told(seen, isNew)) ?? (isNew ? await this.course.pixels(pair) : undefined);
-    if (!told) return seen[0];
-    await this.#keep(pair, path, told);
-    return undefined;
+    const told = await this.#lasting(pair, isNew, isNew ? undefined : seen);
+    if (told) {
+      await this.#keep(pair, path, told);
+      return undefined;
+    }
+    pair.forget();
+    return seen[0];
+  }
+
+  /** What differs and goes on to. What the browser does in its own time passes while that of the page stands still. */
+  async #lasting(pair: Pair, closely: boolean, first?: readonly [Seen, Seen]): Promise<Told | undefined> {
+    for (let left = TRIES; ; left--) {
+      const seen = (left === TRIES ? first : undefined) ?? (await pair.see(closely));
+      const told = (await pair.told(seen, closely)) ?? (closely ? await this.course.pixels(pair) : undefined);
+      if (!told || left === 0) return told;
+      await pair.wait();
+    }
   }
 
   async #keep(pair: Pair, path: readonly Action[], told: Told): Promise<void> {
     const isKnown = this.#found.some((f) => f.told.words === told.words);
-    if (isKnown) await pair.close();
+    if (isKnown) this.#back(pair);
     else this.#found.push({ told, path: [...path], pair });
   }
 }

@@ -2,8 +2,8 @@
  * Both versions of an application side by side in a browser: the same is done to both, time passes on both only when it
  * is told to, and what can be seen of both is compared.
  */
-import type { Browser, BrowserContext, ElementHandle, Page, Request, Route } from 'playwright-core';
-import { differenceOf, look, nameOf, styleAt, styleWords, type Seen } from './seen.js';
+import type { Browser, BrowserContext, CDPSession, ElementHandle, Page, Request, Route } from 'playwright-core';
+import { differenceOf, look, nameOf, rest, styleAt, styleWords, type Seen } from './seen.js';
 
 /** Answers for requests that leave the application's own server, by `METHOD url`. */
 export type Responses = Readonly<
@@ -27,6 +27,8 @@ export interface Told {
   readonly after?: number;
 }
 
+/** Path of an empty page of the application's origin. */
+export const BLANK = '/__verkstad_blank';
 export const SIZE = { width: 1280, height: 800 };
 const START = new Date('2026-05-12T09:00:00Z');
 /** How much time passes after an action, in milliseconds: for what comes at once, for loading, for what waits longer. */
@@ -56,6 +58,7 @@ export class Side {
   private constructor(
     readonly page: Page,
     readonly context: BrowserContext,
+    readonly devtools: CDPSession,
     readonly origin: string,
   ) {}
 
@@ -71,10 +74,8 @@ export class Side {
     await context.addInitScript(SEEDED);
     const page = await context.newPage();
     page.setDefaultTimeout(PATIENCE);
-    await page.clock.install({ time: START });
-    // Until it stands still the clock runs with the real one, however slow the machine is.
-    await page.clock.pauseAt(new Date(START.getTime() + 3_600_000));
-    const side = new Side(page, context, origin);
+    await wind(page);
+    const side = new Side(page, context, await context.newCDPSession(page), origin);
     await context.route('**/*', (route) => answer(route, origin, responses, blocked));
     const plain = (text: string) => text.replaceAll(origin, 'http://app');
     page.on('console', (message) => side.#said.push(`${message.type()}: ${plainWarning(plain(message.text()))}`));
@@ -93,26 +94,34 @@ export class Side {
     return side;
   }
 
-  /** What was written to the console since it was last asked. */
-  said(): readonly string[] {
-    return this.#said.splice(0);
+  /** What was written to the console since `forget`. */
+  get said(): readonly string[] {
+    return this.#said;
   }
 
-  /** What was asked of the network since it was last asked; scripts and styles of the build have names of their own. */
-  asked(): readonly string[] {
-    return this.#asked.splice(0).filter((name) => !/\.(?:js|css|map|ico)(?:\?|$)/.test(name));
+  /** What was asked of the network since `forget`; scripts and styles of the build have names of their own. */
+  get asked(): readonly string[] {
+    return this.#asked.filter((name) => !/\.(?:js|css|map|ico)(?:\?|$)/.test(name));
   }
 
-  /** Waits until nothing is on its way, and until what waits for a turn has had one. */
-  async quiet(): Promise<void> {
+  forget(): void {
+    this.#said.length = 0;
+    this.#asked.length = 0;
+  }
+
+  /**
+   * Waits until nothing is on its way, what waits for a turn has had one, and pictures, fonts and movements are at their
+   * end: those go by the real time, which is never the same on both. A fingerprint of the document as it is then.
+   */
+  async quiet(): Promise<string> {
     const end = Date.now() + PATIENCE;
-    while (this.#open > 0 && Date.now() < end) await new Promise((r) => setTimeout(r, 5));
-    await this.inPage(() =>
-      this.page.evaluate(
-        `new Promise((done) => { const { port1, port2 } = new MessageChannel(); let n = 0;
-        port1.onmessage = () => (++n < 12 ? port2.postMessage(0) : (port1.close(), done(0))); port2.postMessage(0); })`,
-      ),
-    );
+    while (Date.now() < end) {
+      while (this.#open > 0 && Date.now() < end) await pause(5);
+      const mark = await this.inPage(() => this.page.evaluate(rest));
+      if (mark !== undefined) return mark;
+      await pause(10);
+    }
+    return '';
   }
 
   /** Asks the page; again where it was left for another one meanwhile. */
@@ -127,8 +136,10 @@ export class Side {
     }
   }
 
-  see(styled: boolean): Promise<Seen> {
-    return this.inPage(() => this.page.evaluate(look, styled));
+  async see(styled: boolean): Promise<Seen> {
+    // As text: a page has thousands of values, and one string comes over much faster.
+    const seen = await this.inPage(() => this.page.evaluate<string>(`JSON.stringify((${String(look)})(${styled}))`));
+    return JSON.parse(seen) as Seen;
   }
 
   /** The tree that assistive technology is given, as text. */
@@ -158,9 +169,31 @@ export class Side {
     }
   }
 
+  /** Back to a clean start: nothing stored, no history, the clock at its start. Much faster than another window. */
+  async clear(): Promise<void> {
+    await Promise.all(this.context.pages().map((other) => (other === this.page ? undefined : other.close())));
+    await this.page.goto(this.origin + BLANK);
+    await this.page.evaluate('sessionStorage.clear()');
+    await this.devtools.send('Storage.clearDataForOrigin', { origin: this.origin, storageTypes: 'all' });
+    await this.devtools.send('Page.resetNavigationHistory');
+    await this.context.clearCookies();
+    await wind(this.page);
+    this.forget();
+  }
+
   async close(): Promise<void> {
     await this.context.close();
   }
+}
+
+/** The clock stands still at an hour after the start; until then it runs with the real one, however slow the machine is. */
+async function wind(page: Page): Promise<void> {
+  await page.clock.install({ time: START });
+  await page.clock.pauseAt(new Date(START.getTime() + 3_600_000));
+}
+
+function pause(milliseconds: number): Promise<void> {
+  return new Promise((resolve) => setTimeout(resolve, milliseconds));
 }
 
 function nameOfRequest(request: Request): string {
@@ -218,11 +251,8 @@ export class Pair {
   async settle(): Promise<void> {
     let last = '';
     for (let round = 0; round < 12; round++) {
-      await this.#both((side) => side.quiet());
-      const now = (
-        await this.#both((side) => side.inPage(() => side.page.evaluate('document.body.outerHTML + document.title')))
-      ).join('\n');
-      if (now === last && round >= PASSES.length) break;
+      const now = (await this.#both((side) => side.quiet())).join(' ');
+      if (now === last && round >= PASSES.length) return;
       last = now;
       await this.#both((side) => side.page.clock.runFor(PASSES[round] ?? 400));
     }
@@ -247,11 +277,23 @@ export class Pair {
     return this.#both((side) => side.see(styled));
   }
 
-  /** What differs between two sights, in words; with what was said, asked and heard since the last time. */
+  /** What was said and asked so far is not looked at any more. */
+  forget(): void {
+    this.before.forget();
+    this.after.forget();
+  }
+
+  /** Gives time to what goes by the real one: a picture that is decoded, a request that is late. */
+  async wait(): Promise<void> {
+    await pause(150);
+    await this.#both((side) => side.quiet());
+  }
+
+  /** What differs between two sights, in words; with what was said, asked and heard. */
   async told([was, is]: readonly [Seen, Seen], closely: boolean): Promise<Told | undefined> {
     const lists = [
-      [this.before.said(), this.after.said(), 'the console said'],
-      [this.before.asked(), this.after.asked(), 'the network was asked for'],
+      [this.before.said, this.after.said, 'the console said'],
+      [this.before.asked, this.after.asked, 'the network was asked for'],
     ] as const;
     const sight = differenceOf(was, is);
     if (sight?.style) {
@@ -273,6 +315,10 @@ export class Pair {
     const at = a.findIndex((line, i) => line !== b[i]);
     const line = (text: string | undefined) => text?.trim() ?? 'nothing';
     return { words: `assistive technology was told ${line(a[at])}, and is told ${line(b[at < 0 ? a.length : at])}` };
+  }
+
+  async clear(): Promise<void> {
+    await this.#both((side) => side.clear());
   }
 
   async close(): Promise<void> {

@@ -15,7 +15,7 @@ export interface SeenNode {
   readonly held: string;
   /** Number that an element keeps as long as it lives. */
   readonly id: number;
-  /** Fingerprint of the computed style, that of what stands before and behind it included; empty where it was not asked for. */
+  /** Fingerprint of the computed style, that of what stands before and behind it included; empty where it was not asked for or nothing is shown. */
   readonly style: string;
   /** Names of the handlers that a framework has put there. */
   readonly handlers: string;
@@ -56,9 +56,72 @@ declare const scrollY: number;
 declare const document: {
   readonly title: string;
   readonly activeElement: PageElement | null;
-  readonly body: PageElement & { querySelectorAll(selector: string): Iterable<PageElement> };
+  readonly fonts: { readonly status: string };
+  readonly images: Iterable<{ readonly complete: boolean; readonly loading: string }>;
+  getAnimations(): PageMovement[];
+  readonly body: PageElement & {
+    readonly outerHTML: string;
+    querySelectorAll(selector: string): Iterable<PageElement>;
+  };
 };
+interface PageMovement {
+  readonly playState: string;
+  currentTime: number | null;
+  readonly effect: { getComputedTiming(): { readonly endTime: number } } | null;
+  finish(): void;
+  pause(): void;
+}
+declare class MessageChannel {
+  readonly port1: { onmessage: () => void; close(): void };
+  readonly port2: { postMessage(message: unknown): void };
+}
+declare class ResizeObserver {
+  constructor(seen: () => void);
+  observe(element: PageElement): void;
+  disconnect(): void;
+}
 declare function getComputedStyle(element: PageElement, pseudo?: string): PageStyle;
+
+/**
+ * Runs in the page: gives a turn to whatever waits for one, and brings movements to their end, or to their start where
+ * they have no end. A fingerprint of the document; undefined where something is on its way even so.
+ */
+export async function rest(): Promise<string | undefined> {
+  await new Promise<void>((done) => {
+    const { port1, port2 } = new MessageChannel();
+    let turns = 0;
+    port1.onmessage = () => {
+      if (++turns < 12) return port2.postMessage(0);
+      port1.close();
+      done();
+    };
+    port2.postMessage(0);
+  });
+  const moving = document.getAnimations().filter((m) => m.playState === 'running');
+  for (const movement of moving) {
+    if (Number.isFinite(movement.effect?.getComputedTiming().endTime)) movement.finish();
+    else {
+      movement.pause();
+      movement.currentTime = 0;
+    }
+  }
+  const isLoading =
+    document.fonts.status === 'loading' || [...document.images].some((i) => !i.complete && i.loading !== 'lazy');
+  // The end of a movement is told with the next frame. Frames of the page's own are held up with its clock; this one is not.
+  if (moving.length > 0 || isLoading)
+    await new Promise<void>((done) => {
+      const frame = new ResizeObserver(() => {
+        frame.disconnect();
+        done();
+      });
+      frame.observe(document.body);
+    });
+  if (moving.length > 0 || isLoading) return undefined;
+  const text = `${document.title} ${document.body.outerHTML}`;
+  let hash = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
+  return (hash >>> 0).toString(36);
+}
 
 /** Runs in the page. Computed styles take most of the time, and are looked at only where that is wanted. */
 export function look(styled: boolean): Seen {
@@ -68,11 +131,13 @@ export function look(styled: boolean): Seen {
     for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193);
     return (h >>> 0).toString(36);
   };
+  // Custom properties are seen through those that use them, and stand in another order in each process.
+  const properties = styled ? [...getComputedStyle(document.body)].filter((name) => !name.startsWith('--')) : [];
   const styleText = (element: PageElement, pseudo?: string) => {
     const style = getComputedStyle(element, pseudo);
     if (pseudo && (style.content === 'none' || style.content === 'normal')) return '';
-    let text = '';
-    for (const name of style) text += `${name}:${style.getPropertyValue(name)};`;
+    let text = pseudo ?? '';
+    for (const name of properties) text += `${style.getPropertyValue(name)};`;
     return text.replaceAll(location.origin, 'http://app');
   };
   const made = new Map<string, string>();
@@ -137,7 +202,10 @@ export function look(styled: boolean): Seen {
       text,
       held: heldBy(element),
       id: known.ids.get(element)!,
-      style: styled ? hash(styleText(element) + styleText(element, '::before') + styleText(element, '::after')) : '',
+      style:
+        styled && element.checkVisibility({})
+          ? hash(styleText(element) + styleText(element, '::before') + styleText(element, '::after'))
+          : '',
       handlers: handlersOf(element),
       visible: element.checkVisibility({ opacityProperty: true, visibilityProperty: true }),
     };
