@@ -101,7 +101,7 @@ export class Explorer {
       await Promise.all([pair.before, pair.after].map((side) => side.page.keyboard.press('Tab')));
       const [was, is] = await pair.see();
       if (was.focus !== is.focus) {
-        await this.#keep(pair, path, (await pair.told([was, is], false))!);
+        this.#keep(pair, path, (await pair.told([was, is], false))!);
         return true;
       }
       if (was.focus <= 0) break;
@@ -209,8 +209,8 @@ export class Explorer {
   async #opened(): Promise<Pair> {
     const pair = await this.course.pairs.next();
     await pair.settle();
-    pair.forget();
     await pair.see();
+    pair.agree();
     return pair;
   }
 
@@ -219,10 +219,13 @@ export class Explorer {
     this.course.budget.steps--;
     this.#actions++;
     const failed = await pair.perform(path.at(-1)!, true);
-    // Both are looked at: elements are numbered as they are seen.
-    if (!failed) return (await pair.see())[0];
-    await this.#keep(pair, path, failed);
-    return undefined;
+    if (failed) {
+      this.#keep(pair, path, failed);
+      return undefined;
+    }
+    const [seen] = await pair.see();
+    pair.agree();
+    return seen;
   }
 
   /** The last action of a path; what is then seen, or undefined where it differs. */
@@ -231,7 +234,7 @@ export class Explorer {
     this.#actions++;
     const failed = await pair.perform(path.at(-1)!);
     if (failed) {
-      await this.#keep(pair, path, failed);
+      this.#keep(pair, path, failed);
       return undefined;
     }
     return this.#compare(pair, path, true);
@@ -245,10 +248,10 @@ export class Explorer {
     if (closely) this.#states.add(key);
     const told = await this.#lasting(pair, isNew, isNew ? undefined : seen);
     if (told) {
-      await this.#keep(pair, path, told);
+      this.#keep(pair, path, told);
       return undefined;
     }
-    pair.forget();
+    pair.agree();
     return seen[0];
   }
 
@@ -262,7 +265,7 @@ export class Explorer {
     }
   }
 
-  async #keep(pair: Pair, path: readonly Action[], told: Told): Promise<void> {
+  #keep(pair: Pair, path: readonly Action[], told: Told): void {
     const isKnown = this.#found.some((f) => f.told.words === told.words);
     if (isKnown) this.#back(pair);
     else this.#found.push({ told, path: [...path], pair });

@@ -54,6 +54,9 @@ export class Side {
   readonly #said: string[] = [];
   readonly #asked: string[] = [];
   #open = 0;
+  /** Something was asked or answered since it was last looked whether the page is quiet. */
+  #heardOf = false;
+  #agreed = false;
 
   private constructor(
     readonly page: Page,
@@ -86,25 +89,31 @@ export class Side {
     });
     page.on('request', (request) => {
       side.#open++;
+      side.#heardOf = true;
       side.#asked.push(plain(nameOfRequest(request)));
     });
-    const done = () => side.#open--;
+    const done = () => {
+      side.#open--;
+      side.#heardOf = true;
+    };
     page.on('requestfinished', done);
     page.on('requestfailed', done);
     return side;
   }
 
-  /** What was written to the console since `forget`. */
+  /** What was written to the console since `agree`. */
   get said(): readonly string[] {
     return this.#said;
   }
 
-  /** What was asked of the network since `forget`; scripts and styles of the build have names of their own. */
+  /** What was asked of the network since `agree`; scripts and styles of the build have names of their own. */
   get asked(): readonly string[] {
     return this.#asked.filter((name) => !/\.(?:js|css|map|ico)(?:\?|$)/.test(name));
   }
 
-  forget(): void {
+  /** What was seen, said and asked last is the same on both sides, or is not looked at. */
+  agree(): void {
+    this.#agreed = true;
     this.#said.length = 0;
     this.#asked.length = 0;
   }
@@ -115,11 +124,15 @@ export class Side {
    */
   async quiet(): Promise<string> {
     const end = Date.now() + PATIENCE;
+    let last: string | undefined;
     while (Date.now() < end) {
       while (this.#open > 0 && Date.now() < end) await pause(5);
       const mark = await this.inPage(() => this.page.evaluate(rest));
-      if (mark !== undefined) return mark;
-      await pause(10);
+      // An answer that has come is not yet one that was read.
+      if (mark !== undefined && !this.#heardOf && (last === undefined || last === mark)) return mark;
+      this.#heardOf = false;
+      last = mark;
+      await pause(20);
     }
     return '';
   }
@@ -138,7 +151,9 @@ export class Side {
 
   async see(styled: boolean): Promise<Seen> {
     // As text: a page has thousands of values, and one string comes over much faster.
-    const seen = await this.inPage(() => this.page.evaluate<string>(`JSON.stringify((${String(look)})(${styled}))`));
+    const call = `JSON.stringify((${String(look)})(${styled}, ${this.#agreed}))`;
+    const seen = await this.inPage(() => this.page.evaluate<string>(call));
+    this.#agreed = false;
     return JSON.parse(seen) as Seen;
   }
 
@@ -171,14 +186,14 @@ export class Side {
 
   /** Back to a clean start: nothing stored, no history, the clock at its start. Much faster than another window. */
   async clear(): Promise<void> {
-    await Promise.all(this.context.pages().map((other) => (other === this.page ? undefined : other.close())));
+    for (const other of this.context.pages()) if (other !== this.page) await other.close();
     await this.page.goto(this.origin + BLANK);
     await this.page.evaluate('sessionStorage.clear()');
     await this.devtools.send('Storage.clearDataForOrigin', { origin: this.origin, storageTypes: 'all' });
     await this.devtools.send('Page.resetNavigationHistory');
     await this.context.clearCookies();
     await wind(this.page);
-    this.forget();
+    this.agree();
   }
 
   async close(): Promise<void> {
@@ -277,10 +292,9 @@ export class Pair {
     return this.#both((side) => side.see(styled));
   }
 
-  /** What was said and asked so far is not looked at any more. */
-  forget(): void {
-    this.before.forget();
-    this.after.forget();
+  agree(): void {
+    this.before.agree();
+    this.after.agree();
   }
 
   /** Gives time to what goes by the real one: a picture that is decoded, a request that is late. */

@@ -231,6 +231,8 @@ export function normalHtml(html: string): string {
     html
       .replace(/<!--[\s\S]*?-->/g, '')
       .replace(/ data-v-[0-9a-f]+(?:-s)?(?:="")?/g, '')
+      // When the server read a file.
+      .replace(/[?&]t=\d{13}\b/g, '')
       // The order of classes means nothing.
       .replace(
         / class="([^"]*)"/g,

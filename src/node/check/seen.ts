@@ -13,7 +13,7 @@ export interface SeenNode {
   readonly text: string;
   /** What is typed, chosen or checked. */
   readonly held: string;
-  /** Number that an element keeps as long as it lives. */
+  /** Number that an element keeps as long as it lives; 0 until both sides were found to have it. */
   readonly id: number;
   /** Fingerprint of the computed style, that of what stands before and behind it included; empty where it was not asked for or nothing is shown. */
   readonly style: string;
@@ -49,7 +49,7 @@ interface PageStyle extends Iterable<string> {
   readonly content: string;
   getPropertyValue(name: string): string;
 }
-declare const window: { __verkstad?: { ids: WeakMap<object, number>; next: number } };
+declare const window: { __verkstad?: { ids: WeakMap<object, number>; last: readonly object[]; next: number } };
 declare const location: { readonly origin: string; readonly href: string };
 declare const scrollX: number;
 declare const scrollY: number;
@@ -123,9 +123,13 @@ export async function rest(): Promise<string | undefined> {
   return (hash >>> 0).toString(36);
 }
 
-/** Runs in the page. Computed styles take most of the time, and are looked at only where that is wanted. */
-export function look(styled: boolean): Seen {
-  const known = (window.__verkstad ??= { ids: new WeakMap(), next: 1 });
+/**
+ * Runs in the page. Computed styles take most of the time, and are looked at only where that is wanted. `agreed`: what was
+ * seen last is the same on both sides, and gets its numbers.
+ */
+export function look(styled: boolean, agreed: boolean): Seen {
+  const known = (window.__verkstad ??= { ids: new WeakMap(), last: [], next: 1 });
+  if (agreed) for (const element of known.last) if (!known.ids.has(element)) known.ids.set(element, known.next++);
   const hash = (text: string) => {
     let h = 0x811c9dc5;
     for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193);
@@ -183,9 +187,9 @@ export function look(styled: boolean): Seen {
   const elements = [document.body, ...document.body.querySelectorAll('*')].filter(
     (e) => !/^(?:SCRIPT|STYLE|LINK|TEMPLATE|NOSCRIPT)$/.test(e.tagName),
   );
+  known.last = elements;
   const indexOf = new Map<PageElement, number>(elements.map((e, i) => [e, i]));
   const nodes = elements.map((element): SeenNode => {
-    if (!known.ids.has(element)) known.ids.set(element, known.next++);
     const attributes: Record<string, string> = {};
     for (const name of element.getAttributeNames().sort())
       if (!/^data-v-[0-9a-f]/.test(name)) attributes[name] = plain(element.getAttribute(name) ?? '');
@@ -201,7 +205,7 @@ export function look(styled: boolean): Seen {
       attributes,
       text,
       held: heldBy(element),
-      id: known.ids.get(element)!,
+      id: known.ids.get(element) ?? 0,
       style:
         styled && element.checkVisibility({})
           ? hash(styleText(element) + styleText(element, '::before') + styleText(element, '::after'))
