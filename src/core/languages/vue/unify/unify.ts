@@ -24,10 +24,11 @@ import { attributesIn, outletsIn, sceneOf, type Scene } from '../cut/scene.js';
 import { moveStyles } from '../cut/styles.js';
 import { writeUseAt, type PassedOn, type Typed } from '../cut/write.js';
 import { defineOf } from '../definition.js';
-import { camelized } from '../markup.js';
+import { camelized, isElement, spanOf } from '../markup.js';
 import { regionAt } from '../lists.js';
 import { markupOf } from '../read.js';
 import { parseSfc } from '../sfc.js';
+import type { TemplateChildNode } from '../template.js';
 import { attributeAt, codeOf, writeSite } from './sites.js';
 
 export function unify(request: UnifyRequest): Unifying | Problem {
@@ -39,10 +40,8 @@ export function unify(request: UnifyRequest): Unifying | Problem {
   if (isProblem(scenes)) return scenes;
   if (request.existing) return reuse(request, request.existing, scenes);
   const reference = scenes[request.reference]!;
-  const inputs = apart(
-    reference,
-    request.inputs.map((input) => trimmed(input, scenes, request.reference)),
-  );
+  const trimmedInputs = request.inputs.map((input) => trimmed(input, scenes, request.reference));
+  const inputs = apart(reference, withRims(trimmedInputs, request.inputs, reference));
   const crossed: Crossed[] = [];
   for (const input of inputs) {
     const one = crossedOf(request, reference, input);
@@ -127,6 +126,43 @@ function trimmed(input: GivenInput, scenes: readonly Scene[], reference: number)
       return { ...site, span: { start, end: site.span.end - (text.length - text.trimEnd().length) } };
     }),
   };
+}
+
+/**
+ * Vue drops the white space between a tag and `{{ }}`, and keeps that between a tag and text. So a text at the rim of its
+ * element whose white space is to stay is handed over as content, the first one between the tags.
+ */
+function withRims(inputs: readonly GivenInput[], as: readonly GivenInput[], scene: Scene): GivenInput[] {
+  let isTaken = inputs.some((input) => input.kind === 'slot' && input.name === 'children');
+  return inputs.map((input, i) => {
+    const whole = as[i]!;
+    const isTrimmed = input !== whole && input.default === undefined && !input.values.includes(undefined);
+    if (!isTrimmed || !whole.sites.some((s) => s.kind === 'whole' && isAtRim(scene, s.span))) return input;
+    const name = isTaken ? input.name : 'children';
+    isTaken = true;
+    const values = name === 'children' ? input.values : whole.values;
+    return { ...input, kind: 'slot', name, values: values.map(asContent) };
+  });
+}
+
+/** A text with white space towards the tag that opens or closes its element. */
+function isAtRim({ sfc, text }: Scene, span: Span): boolean {
+  const siblings = siblingsAround(sfc.shown, span);
+  const [first, last] = [siblings[0], siblings.at(-1)].map((node) => node && spanOf(node));
+  return (
+    (first?.start === span.start && /\s/.test(text[span.start]!)) ||
+    (last?.end === span.end && /\s/.test(text[span.end - 1]!))
+  );
+}
+
+function siblingsAround(nodes: readonly TemplateChildNode[], span: Span): readonly TemplateChildNode[] {
+  const inside = nodes.find((node) => isElement(node) && within(span, spanOf(node)));
+  return inside && isElement(inside) ? siblingsAround(inside.children, span) : nodes;
+}
+
+function asContent(value: Passed | undefined): Passed | undefined {
+  if (value?.kind !== 'string') return value;
+  return { ...value, text: value.text.replace(/\s+/g, ' ').replaceAll('&', '&amp;').replaceAll('<', '&lt;') };
 }
 
 // Inputs
