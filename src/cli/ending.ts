@@ -111,12 +111,11 @@ export function hasTypes(project: Project, path: string): boolean {
   return file.language.typed ? file.language.typed(file, project.ports) !== undefined : /\.[cm]?tsx?$/.test(path);
 }
 
-/** New type errors, and no others. */
+/** New type errors, and no others; what was there before is only looked at where there are any. */
 export async function checkTypes(
   session: Session,
   change: StepChange,
   oracle: ProjectTypes | undefined,
-  before: readonly TypeError[],
 ): Promise<TypesAnswer> {
   if (!oracle) {
     const typed = change.files.some((f) => f.change !== 'create' && hasTypes(session.project, f.path));
@@ -128,7 +127,10 @@ export async function checkTypes(
   if (!paths.some((path) => oracle.checks(path)))
     return { answer: 'skipped', errors: [], reason: 'errors inside of these files are not looked for yet' };
   oracle.use(applied(session.project.files, change), paths);
-  const errors = newErrors(before, oracle.errors(paths));
+  const found = oracle.errors(paths);
+  if (found.length === 0) return { answer: 'same', errors: [] };
+  oracle.use(session.project.files, paths);
+  const errors = newErrors(oracle.errors(paths), found);
   return { answer: errors.length > 0 ? 'worse' : 'same', errors };
 }
 

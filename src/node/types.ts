@@ -29,6 +29,9 @@ export interface TypeError {
 const SHIMS = { react: REACT_SHIM, vue: VUE_SHIM } as const;
 const SHIM = /__verkstad_(\w+)\.d\.ts$/;
 
+/** Libraries are read once for all projects that are open at a time. */
+let shared: TS.DocumentRegistry | undefined;
+
 export class ProjectTypes implements TypeOracle {
   readonly #ts: typeof TS;
   readonly #root: string;
@@ -46,7 +49,7 @@ export class ProjectTypes implements TypeOracle {
 
   /**
    * `near` is a project path: the closest `tsconfig.json` above it counts, or the one of its references that has the file.
-   * A registry can be shared between instances.
+   * All instances share a registry, unless they are given another one.
    */
   constructor(root: string, files: FileSet, near: string, registry?: TS.DocumentRegistry) {
     this.#ts = createRequire(import.meta.url)('typescript') as typeof TS;
@@ -85,7 +88,7 @@ export class ProjectTypes implements TypeOracle {
     const rootNames = (parsed?.fileNames ?? []).map((f) => f.replaceAll('\\', '/')).filter((f) => !isDerived(f));
     this.#service = ts.createLanguageService(
       this.#host(rootNames, join(root, near)),
-      registry ?? ts.createDocumentRegistry(),
+      registry ?? (shared ??= ts.createDocumentRegistry()),
     );
   }
 

@@ -94,16 +94,11 @@ export async function cutAndCheck(
     });
   const first = attempt(style, oracle);
   if (isProblem(first)) return first;
-  const before = oracle?.config === undefined ? [] : oracle.errors([path]);
-  const checked = await checkTypes(session, first, oracle, before);
+  const checked = await checkTypes(session, first, oracle);
   if (checked.answer !== 'worse' || style !== 'auto') return { change: first, types: checked };
-  oracle!.use(
-    session.project.files,
-    first.files.map((f) => f.path),
-  );
   const second = attempt('members', oracle);
   if (isProblem(second)) return { change: first, types: checked };
-  const again = await checkTypes(session, second, oracle, before);
+  const again = await checkTypes(session, second, oracle);
   return again.answer === 'worse' ? { change: first, types: checked } : { change: second, types: again };
 }
 

@@ -78,6 +78,5 @@ export async function hookAndCheck(
   const oracle = wantsTypes ? await typesFor(session, path) : undefined;
   const change = hook(session.project, { ...request, ...(oracle ? { types: oracle } : {}) });
   if (isProblem(change)) return change;
-  const before = oracle?.config === undefined ? [] : oracle.errors([path]);
-  return { change, types: await checkTypes(session, change, oracle, before) };
+  return { change, types: await checkTypes(session, change, oracle) };
 }

@@ -63,8 +63,7 @@ export async function putBackAndCheck(
   const paths = change.files.map((f) => f.path);
   const typed = wantsTypes ? paths.find((path) => hasTypes(session.project, path)) : undefined;
   const oracle = typed === undefined ? undefined : await typesFor(session, typed);
-  const before = oracle?.config === undefined ? [] : oracle.errors(paths);
-  return { change, types: await checkTypes(session, change, oracle, before) };
+  return { change, types: await checkTypes(session, change, oracle) };
 }
 
 const USAGE = new Set(['component-unknown', 'component-several', 'file-syntax']);

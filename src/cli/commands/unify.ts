@@ -53,8 +53,7 @@ export async function unifyCommand(
     ...(oracle ? { types: oracle } : {}),
   });
   if (isProblem(change)) return refuse(change, change.code === 'file-syntax' ? EXIT.usage : EXIT.refused);
-  const before = oracle?.config === undefined ? [] : oracle.errors(files);
-  const types = await checkTypes(session, change, oracle, before);
+  const types = await checkTypes(session, change, oracle);
   const places = placesOf(session, change.repeat);
   const first = places[0]!;
   const where = places.map((p) => `${p.path}:${p.lines[0]}-${p.lines[1]}`);

@@ -31,21 +31,30 @@ export async function check(request: CheckRequest): Promise<CheckReport> {
   const before = new Project(new OverlayFiles(after.files, texts), after.ports);
   const wanted = LEVELS.slice(0, LEVELS.indexOf(level) + 1);
   const levels: LevelReport[] = [];
-  if (changed.length > 0) {
+  // None is closed before all levels are done: they share what they have read.
+  const opened = new Map<Project, ProjectTypes>();
+  const typesOf = (project: Project, near: string) => {
+    const types = opened.get(project) ?? new ProjectTypes(root, project.files, near);
+    opened.set(project, types);
+    return types;
+  };
+  try {
     const versions = compareVersions(before, after, changed);
     const { renamed } = versions;
-    for (const one of wanted) {
+    for (const one of changed.length > 0 ? wanted : []) {
       request.onLevel?.(one);
       if (one === 'expand') levels.push(expandReport(before, after, versions));
-      else if (one === 'types') levels.push(typesReport(root, before, after, changed));
+      else if (one === 'types') levels.push(typesReport(typesOf, before, after, changed));
       else if (one === 'render') {
         const { checkRender } = await import('./render.js');
-        levels.push(await checkRender({ root, before, after, contents: state.contents, renamed }));
+        levels.push(await checkRender({ root, before, after, contents: state.contents, renamed, typesOf }));
       } else {
         const { checkBrowser } = await import('./browser.js');
         levels.push(await checkBrowser({ root, contents: state.contents, ...request.browser }));
       }
     }
+  } finally {
+    for (const types of opened.values()) types.dispose();
   }
   const answers = levels.map((l) => l.answer);
   const answer = answers.includes('different') ? 'different' : answers.includes('unchecked') ? 'unchecked' : 'same';
@@ -93,7 +102,12 @@ function spotOf(
   return { path: own, line, column };
 }
 
-function typesReport(root: string, before: Project, after: Project, changed: readonly string[]): LevelReport {
+function typesReport(
+  typesOf: (project: Project, near: string) => ProjectTypes,
+  before: Project,
+  after: Project,
+  changed: readonly string[],
+): LevelReport {
   const isTyped = (path: string) => /\.[cm]?tsx?$/.test(path);
   const near = changed.find((p) => isTyped(p) || p.endsWith('.vue')) ?? after.sources().find(isTyped);
   const nothing = (why: string): LevelReport => ({
@@ -105,24 +119,22 @@ function typesReport(root: string, before: Project, after: Project, changed: rea
     left: [{ what: 'all files', why }],
   });
   if (near === undefined) return nothing('no file has types');
-  const types = new ProjectTypes(root, after.files, near);
-  try {
-    if (types.config === undefined) return nothing('the project has no tsconfig.json');
-    const pathsOf = (project: Project) => project.sources().filter((p) => isTyped(p) && types.checks(p));
-    const now = pathsOf(after);
-    types.use(after.files, changed);
-    const found = types.errors(now);
-    types.use(before.files, changed);
-    const known = types.errors(pathsOf(before));
-    const differences = newErrors(known, found).map((error): Difference => {
-      const { line, column } = new Lines(textOf(after.files, error.path) ?? '').position(error.offset);
-      const after_ = { path: error.path, line, column };
-      return { level: 'types', what: error.path, words: `${error.message} (TS${error.code})`, after: after_ };
-    });
-    const files = `${now.length} ${now.length === 1 ? 'file' : 'files'}`;
-    const figures = `${files}, ${found.length} ${found.length === 1 ? 'error' : 'errors'} against ${known.length}`;
-    return { level: 'types', answer: answerOf(now, differences, []), compared: now, figures, differences, left: [] };
-  } finally {
-    types.dispose();
-  }
+  const types = typesOf(after, near);
+  if (types.config === undefined) return nothing('the project has no tsconfig.json');
+  const pathsOf = (project: Project) => project.sources().filter((p) => isTyped(p) && types.checks(p));
+  const now = pathsOf(after);
+  types.use(after.files, changed);
+  const found = types.errors(now);
+  // Where there is none now, none is new.
+  if (found.length > 0) types.use(before.files, changed);
+  const known = found.length > 0 ? types.errors(pathsOf(before)) : [];
+  const differences = newErrors(known, found).map((error): Difference => {
+    const { line, column } = new Lines(textOf(after.files, error.path) ?? '').position(error.offset);
+    const after_ = { path: error.path, line, column };
+    return { level: 'types', what: error.path, words: `${error.message} (TS${error.code})`, after: after_ };
+  });
+  const files = `${now.length} ${now.length === 1 ? 'file' : 'files'}`;
+  const errors = `${found.length} ${found.length === 1 ? 'error' : 'errors'} against ${known.length}`;
+  const figures = `${files}, ${found.length > 0 ? errors : 'no error'}`;
+  return { level: 'types', answer: answerOf(now, differences, []), compared: now, figures, differences, left: [] };
 }

@@ -9,7 +9,7 @@ import { dirname, extname, join, resolve as resolvePath, sep } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import type { InlineConfig, Plugin, ViteDevServer } from 'vite';
 import { isOthers, isProblem, textOf, type ComponentModel, type Project, type Rename } from '../../core/index.js';
-import { ProjectTypes } from '../types.js';
+import type { ProjectTypes } from '../types.js';
 import type { Contents } from './before.js';
 import { answerOf, type Difference, type LevelReport } from './report.js';
 import type { Shape } from './shapes.js';
@@ -21,6 +21,8 @@ export interface RenderRequest {
   readonly after: Project;
   readonly contents: Contents;
   readonly renamed: readonly Rename[];
+  /** The types of a version, as they hold for a file. */
+  readonly typesOf: (project: Project, near: string) => ProjectTypes;
 }
 
 /** A component that both versions export. */
@@ -175,12 +177,8 @@ function scriptExtension(path: string): string {
   return /\.[jt]sx?$/.test(path) ? extname(path).replace('x', '') : '.ts';
 }
 
-const types = new WeakMap<Project, ProjectTypes>();
-
-function shapeFor({ root, before }: RenderRequest, { pathBefore, component }: Target): Shape | undefined {
-  let oracle = types.get(before);
-  if (!oracle) types.set(before, (oracle = new ProjectTypes(root, before.files, pathBefore)));
-  const shape = oracle.propsOf(pathBefore, component.name);
+function shapeFor({ before, typesOf }: RenderRequest, { pathBefore, component }: Target): Shape | undefined {
+  const shape = typesOf(before, pathBefore).propsOf(pathBefore, component.name);
   if (shape?.kind === 'record' && shape.members.length > 0) return shape;
   const runtime = component.props.map((p) => ({ name: p.name, optional: !p.required, shape: runtimeShape(p.type) }));
   return runtime.every((m) => m.optional || m.shape.kind !== 'unknown') ? { kind: 'record', members: runtime } : shape;
