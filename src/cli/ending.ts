@@ -16,8 +16,8 @@ import { Journal } from '../node/journal.js';
 import type { ProjectTypes, TypeError } from '../node/types.js';
 import type { ChangeDocument } from './formats.js';
 import { EXIT, type CommonOptions } from './host.js';
-import { frame, json, report } from './say.js';
-import type { Session } from './session.js';
+import { frame, json } from './say.js';
+import type { Ended, Session } from './session.js';
 
 export interface StepOptions extends CommonOptions {
   readonly name?: string;
@@ -55,17 +55,13 @@ export interface Ending {
   readonly document: Partial<ChangeDocument>;
 }
 
-export function endStep(session: Session, ending: Ending, options: StepOptions): number {
+export function endStep(session: Session, ending: Ending, options: StepOptions): Ended {
   const { change, types, at } = ending;
   const { host } = session;
-  const refuse = (trouble: Problem) => {
-    report(host, trouble, session.project, session.colors, session.json);
-    return EXIT.refused;
-  };
   const trouble = options.unproven ? undefined : stepTrouble(change, types, at);
   if (trouble) {
     if (!session.json) showDifference(session, change);
-    return refuse(trouble);
+    return trouble;
   }
   if (options.dryRun) {
     if (session.json) host.out(json(changeDocument(change, types, ending.document)));
@@ -80,7 +76,7 @@ export function endStep(session: Session, ending: Ending, options: StepOptions):
     ? json(changeDocument(change, types, ending.document))
     : summary(session, ending, 'written; `verkstad undo` takes it back');
   const entry = new Journal(session.root).write(change, ending.title);
-  if (isProblem(entry)) return refuse(entry);
+  if (isProblem(entry)) return entry;
   host.out(said);
   return EXIT.done;
 }

@@ -1,4 +1,4 @@
-/** `FILE:FROM-TO`, where FROM and TO are lines or `line:column`; one line may stand alone. */
+/** How a place is named on the command line. `FILE:FROM-TO`: FROM and TO are lines or `line:column`; one line may stand alone. */
 import type { Lines } from '../core/text/lines.js';
 
 export interface GivenRange {
@@ -24,4 +24,9 @@ export function parseRange(text: string): GivenRange | undefined {
       return end >= start ? { start, end } : undefined;
     },
   };
+}
+
+/** The file among what `apply` is given; the rest are numbers of steps, or `all`. */
+export function planFile(given: readonly string[]): string | undefined {
+  return given.find((word) => !/^(?:\d+|all)$/.test(word));
 }

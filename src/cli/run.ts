@@ -1,6 +1,6 @@
 /** `run(argv, host)` reads the command line and calls one command; it answers with the exit code. */
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
-import { colorsFor } from './session.js';
+import { colorsFor, inSession, type Ended, type Session } from './session.js';
 import { EXIT, type CommonOptions, type Host } from './host.js';
 import type { RepeatsOptions } from './commands/repeats.js';
 import type { UnifyOptions } from './commands/unify.js';
@@ -10,24 +10,8 @@ import type { ExtractOptions } from './commands/extract.js';
 import type { InlineOptions } from './commands/inline.js';
 import type { CheckOptions } from './commands/check.js';
 import type { StepOptions } from './ending.js';
+import { parseRange, planFile } from './range.js';
 import { didYouMean } from '../core/problems/problems.js';
-
-const COMMANDS = [
-  'survey',
-  'tree',
-  'repeats',
-  'propose',
-  'apply',
-  'extract',
-  'hook',
-  'check',
-  'inline',
-  'unify',
-  'frame',
-  'join',
-  'part',
-  'undo',
-];
 
 export async function run(argv: readonly string[], host: Host): Promise<number> {
   let code: number = EXIT.done;
@@ -40,7 +24,7 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .configureOutput({
       writeOut: host.out,
       writeErr: host.err,
-      outputError: (text, write) => write(explain(text, argv, host)),
+      outputError: (text, write) => write(explain(text, argv, host, program)),
     })
     .showSuggestionAfterError(false)
     .helpCommand(false)
@@ -49,6 +33,13 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
       '\nExit code: 0 done · 1 found what was asked to fail on · 2 usage or unreadable input · 3 refused, nothing written',
     );
 
+  const act = async (
+    options: CommonOptions,
+    target: string | undefined,
+    command: (session: Session) => Promise<Ended>,
+  ): Promise<void> => {
+    code = await inSession(host, options, target, command);
+  };
   const common = (command: Command): Command =>
     command
       .option('--root <dir>', 'folder of the project (default: the closest with a package.json)')
@@ -69,8 +60,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
         paths: string[],
         options: CommonOptions & { limit: number; all?: boolean; cache: boolean; failOn?: string },
       ) => {
-        const { surveyCommand } = await import('./commands/survey.js');
-        code = await surveyCommand(host, paths, options);
+        await act(options, paths[0], async (session) =>
+          (await import('./commands/survey.js')).surveyCommand(session, paths, options),
+        );
       },
     );
 
@@ -79,9 +71,11 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .addOption(
       new Option('--format <form>', 'form of the output').choices(['text', 'json', 'mermaid', 'dot']).default('text'),
     )
-    .action(async (entry: string | undefined, options: CommonOptions & { format: string }) => {
-      const { treeCommand } = await import('./commands/tree.js');
-      code = await treeCommand(host, entry, options);
+    .action(async (entry: string | undefined, given: CommonOptions & { format: string }) => {
+      const options = { ...given, json: given.json ?? given.format === 'json' };
+      await act(options, entry !== undefined && /[./\\]/.test(entry) ? entry : undefined, async (session) =>
+        (await import('./commands/tree.js')).treeCommand(session, entry, options),
+      );
     });
 
   common(program.command('repeats').argument('[paths...]', 'files or folders to look at'))
@@ -90,8 +84,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .option('--min-worth <n>', 'leave out what is worth less', Number)
     .option('--limit <n>', 'how many groups to show', positive, 20)
     .action(async (paths: string[], options: RepeatsOptions) => {
-      const { repeatsCommand } = await import('./commands/repeats.js');
-      code = await repeatsCommand(host, paths, options);
+      await act(options, paths[0], async (session) =>
+        (await import('./commands/repeats.js')).repeatsCommand(session, paths, options),
+      );
     });
 
   common(program.command('propose').argument('[paths...]', 'files or folders to look at'))
@@ -103,8 +98,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .option('--since <when>', 'the window of history, as git reads it (default: 1 year ago)')
     .option('--limit <n>', 'how many components to take apart on screen', positive, 6)
     .action(async (paths: string[], options: ProposeOptions) => {
-      const { proposeCommand } = await import('./commands/propose.js');
-      code = await proposeCommand(host, paths, options);
+      await act(options, paths[0], async (session) =>
+        (await import('./commands/propose.js')).proposeCommand(session, paths, options),
+      );
     });
 
   common(
@@ -117,8 +113,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .option('--check <level>', 'run the program before and after each step: expand, types, render or browser')
     .option('--no-types', 'leave out the type checker')
     .action(async (given: string[], options: ApplyOptions) => {
-      const { applyCommand } = await import('./commands/apply.js');
-      code = await applyCommand(host, given, options);
+      await act(options, planFile(given), async (session) =>
+        (await import('./commands/apply.js')).applyCommand(session, given, options),
+      );
     });
 
   common(
@@ -142,8 +139,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .option('--unproven', 'write even what cannot be proven, and say so')
     .option('--no-types', 'leave out the type checker')
     .action(async (range: string, options: ExtractOptions) => {
-      const { extractCommand } = await import('./commands/extract.js');
-      code = await extractCommand(host, range, options);
+      await act(options, parseRange(range)?.file, async (session) =>
+        (await import('./commands/extract.js')).extractCommand(session, range, options),
+      );
     });
 
   common(
@@ -158,8 +156,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .option('--unproven', 'write even what cannot be proven, and say so')
     .option('--no-types', 'leave out the type checker')
     .action(async (range: string, options: StepOptions) => {
-      const { hookCommand } = await import('./commands/hook.js');
-      code = await hookCommand(host, range, options);
+      await act(options, parseRange(range.split(',')[0]!)?.file, async (session) =>
+        (await import('./commands/hook.js')).hookCommand(session, range, options),
+      );
     });
 
   common(program.command('check'))
@@ -173,8 +172,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .option('--steps <n>', 'browser: at most that many actions', positive, 200)
     .option('--seconds <n>', 'browser: at most about that long', positive, 120)
     .action(async (options: CheckOptions) => {
-      const { checkCommand } = await import('./commands/check.js');
-      code = await checkCommand(host, options);
+      await act(options, undefined, async (session) =>
+        (await import('./commands/check.js')).checkCommand(session, options),
+      );
     });
 
   common(program.command('inline').argument('<name>', 'a component; path#Name where several have the name'))
@@ -184,8 +184,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .option('--unproven', 'write even what cannot be proven, and say so')
     .option('--no-types', 'leave out the type checker')
     .action(async (name: string, options: InlineOptions) => {
-      const { inlineCommand } = await import('./commands/inline.js');
-      code = await inlineCommand(host, name, options);
+      await act(options, parseRange(options.at ?? '')?.file, async (session) =>
+        (await import('./commands/inline.js')).inlineCommand(session, name, options),
+      );
     });
 
   const merging = (step: 'unify' | 'frame', about: string): Command =>
@@ -207,13 +208,15 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
   merging('unify', 'make one component, function or hook of a repeat, with a use in every place, proven')
     .option('--as-list', 'places side by side become records and one use in a loop')
     .action(async (id: string, paths: string[], options: UnifyOptions) => {
-      const { unifyCommand } = await import('./commands/unify.js');
-      code = await unifyCommand(host, 'unify', id, paths, options);
+      await act(options, paths[0], async (session) =>
+        (await import('./commands/unify.js')).unifyCommand(session, 'unify', id, paths, options),
+      );
     });
   merging('frame', 'make a layout of what pages share around their own content, proven').action(
     async (id: string, paths: string[], options: UnifyOptions) => {
-      const { unifyCommand } = await import('./commands/unify.js');
-      code = await unifyCommand(host, 'frame', id, paths, options);
+      await act(options, paths[0], async (session) =>
+        (await import('./commands/unify.js')).unifyCommand(session, 'frame', id, paths, options),
+      );
     },
   );
 
@@ -223,8 +226,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
       .option('--dry-run', 'write nothing; the unified diff on stdout')
       .option('--unproven', 'write even what cannot be proven, and say so')
       .action(async (file: string, options: StepOptions) => {
-        const { joinCommand } = await import('./commands/join.js');
-        code = await joinCommand(host, step, file, options);
+        await act(options, file, async (session) =>
+          (await import('./commands/join.js')).joinCommand(session, step, file, options),
+        );
       });
   placing(
     'join',
@@ -237,8 +241,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .description('take back the last change, or all down to a given one')
     .option('--list', 'name the changes that can be taken back')
     .action(async (id: number | undefined, options: CommonOptions & { list?: boolean }) => {
-      const { undoCommand } = await import('./commands/undo.js');
-      code = await undoCommand(host, id, options);
+      await act(options, undefined, async (session) =>
+        (await import('./commands/undo.js')).undoCommand(session, id, options),
+      );
     });
 
   program.option('-V, --version', 'the version');
@@ -266,44 +271,15 @@ function positive(text: string): number {
 }
 
 /** Commander's message in our manner, with the nearest command or option. */
-function explain(text: string, argv: readonly string[], host: Host): string {
+function explain(text: string, argv: readonly string[], host: Host, { commands }: Command): string {
   const colors = colorsFor(host, 'auto');
   const message = text.replace(/^error: /, '').trim();
   const unknown = /unknown (?:command|option) '([^']+)'/.exec(message)?.[1];
+  const command = commands.find((c) => argv.includes(c.name()));
   const known = unknown?.startsWith('-')
-    ? [
-        '--root',
-        '--json',
-        '--color',
-        '--quiet',
-        '--name',
-        '--to',
-        '--same-file',
-        '--props',
-        '--dry-run',
-        '--unproven',
-        '--no-types',
-        '--limit',
-        '--all',
-        '--no-cache',
-        '--fail-on',
-        '--format',
-        '--list',
-        '--kind',
-        '--min-worth',
-        '--only',
-        '--as-list',
-        '--into',
-        '--at',
-        '--goal',
-        '--out',
-        '--states',
-        '--alternatives',
-        '--since',
-        '--commit',
-      ]
-    : COMMANDS;
+    ? (command?.options ?? []).map((option) => option.long!)
+    : commands.map((c) => c.name());
   const near = unknown && didYouMean(unknown, known);
-  const command = COMMANDS.find((c) => argv.includes(c));
-  return `${colors.red('✖')} ${message}\n  ${colors.cyan('→')} ${near ? `did you mean ${near}?` : `see verkstad ${command ? `${command} ` : ''}--help`}\n`;
+  const help = `see verkstad ${command ? `${command.name()} ` : ''}--help`;
+  return `${colors.red('✖')} ${message}\n  ${colors.cyan('→')} ${near ? `did you mean ${near}?` : help}\n`;
 }

@@ -7,7 +7,8 @@ import { DiskFiles } from '../node/disk.js';
 import { Journal } from '../node/journal.js';
 import { nodePorts } from '../node/ports.js';
 import { readConfig, type Config } from '../node/config.js';
-import type { Colors, CommonOptions, Host } from './host.js';
+import { EXIT, type Colors, type CommonOptions, type Host } from './host.js';
+import { report } from './say.js';
 
 export interface Session {
   readonly host: Host;
@@ -26,6 +27,50 @@ export interface Session {
 export function colorsFor(host: Host, color: string | undefined): Colors {
   const wanted = color === 'always' || (color !== 'never' && host.isTerminal && !host.env.NO_COLOR);
   return pc.createColors(wanted);
+}
+
+/** What a command ends with: an exit code, or why it does not do what it was asked. */
+export type Ended = number | Problem;
+
+/** What was asked, or what is to be read, is wrong; everything else is refused. */
+const ASKED = new Set<Problem['code']>([
+  'check-against',
+  'check-level',
+  'check-no-last',
+  'component-several',
+  'component-unknown',
+  'entry-unknown',
+  'file-encoding',
+  'file-language',
+  'file-syntax',
+  'file-unknown',
+  'file-unreadable',
+  'goal-format',
+  'out-failed',
+  'plan-format',
+  'plan-none',
+  'plan-number',
+  'range-format',
+  'range-outside',
+  'repeat-kind',
+  'repeat-place',
+  'repeat-unknown',
+]);
+
+/** Runs a command in the project that it is for; the exit code. `target` is a path whose project is meant. */
+export async function inSession(
+  host: Host,
+  options: CommonOptions,
+  target: string | undefined,
+  command: (session: Session) => Promise<Ended>,
+): Promise<number> {
+  const session = await openSession(host, options, target);
+  const isOpen = !isProblem(session);
+  const ended = isOpen ? await command(session) : session;
+  if (typeof ended === 'number') return ended;
+  const project = isOpen ? session.project : undefined;
+  report(host, ended, project, colorsFor(host, options.color), options.json ?? false);
+  return !isOpen || ASKED.has(ended.code) ? EXIT.usage : EXIT.refused;
 }
 
 /** Opens the project of a command. `target` is a path whose project is meant when no root is given. */

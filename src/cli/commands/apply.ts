@@ -21,9 +21,10 @@ import { Journal } from '../../node/journal.js';
 import { KEPT_PLAN, keptPlan } from '../../node/plans.js';
 import { changeDocument, stepTrouble, type TypesAnswer } from '../ending.js';
 import { planFormat, type AppliedDocument, type ChangeDocument, type PlanDocument } from '../formats.js';
-import { EXIT, type CommonOptions, type Host } from '../host.js';
-import { json, report, sayProblem } from '../say.js';
-import { colorsFor, openSession, type Session } from '../session.js';
+import { EXIT, type CommonOptions } from '../host.js';
+import { planFile } from '../range.js';
+import { json, sayProblem } from '../say.js';
+import { openSession, type Ended, type Session } from '../session.js';
 import { LEVELS } from '../../node/check/report.js';
 import { checked } from './check.js';
 import { cutAndCheck, takenOf } from './extract.js';
@@ -57,33 +58,23 @@ interface Made {
   readonly document: Partial<ChangeDocument>;
 }
 
-export async function applyCommand(host: Host, given: readonly string[], options: ApplyOptions): Promise<number> {
-  const isFile = given.length === 1 && !/^(?:\d+|all)$/.test(given[0]!);
-  const session = await openSession(host, options, isFile ? given[0] : undefined);
-  if (isProblem(session)) {
-    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
-    return EXIT.usage;
-  }
-  const refuse = (trouble: Problem, code: number) => {
-    report(host, trouble, session.project, session.colors, session.json);
-    return code;
-  };
+export async function applyCommand(session: Session, given: readonly string[], options: ApplyOptions): Promise<Ended> {
   if (options.check !== undefined && !LEVELS.some((l) => l === options.check))
-    return refuse(problem('check-level', { path: '--check' }, options.check), EXIT.usage);
+    return problem('check-level', { path: '--check' }, options.check);
   const plan = readPlan(session, given);
-  if (isProblem(plan)) return refuse(plan, EXIT.usage);
+  if (isProblem(plan)) return plan;
   const trouble = planTrouble(session.project, plan);
-  if (trouble) return refuse(trouble, EXIT.refused);
+  if (trouble) return trouble;
   if (options.commit) {
     const open = await commitTrouble(session.root, [...new Set(plan.steps.map((s) => s.path))]);
-    if (open) return refuse(open, EXIT.refused);
+    if (open) return open;
   }
   return new Course(session, plan, options).run();
 }
 
 /** The plan of a file, or the numbers of the last one that was proposed. */
 function readPlan(session: Session, given: readonly string[]): Plan | Problem {
-  const file = given.find((one) => !/^(?:\d+|all)$/.test(one));
+  const file = planFile(given);
   if (file !== undefined) {
     const path = resolve(session.host.cwd, file);
     return existsSync(path) ? parsePlan(readFileSync(path, 'utf8'), file) : problem('file-unknown', { path: file });

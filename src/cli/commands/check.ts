@@ -4,9 +4,9 @@ import { readBefore } from '../../node/check/before.js';
 import { check, type CheckReport } from '../../node/check/check.js';
 import { LEVELS, type Difference, type Level, type LevelReport, type Spot } from '../../node/check/report.js';
 import type { CheckDocument } from '../formats.js';
-import { EXIT, type Colors, type CommonOptions, type Host } from '../host.js';
-import { json, report } from '../say.js';
-import { colorsFor, openSession, type Session } from '../session.js';
+import { EXIT, type Colors, type CommonOptions } from '../host.js';
+import { json } from '../say.js';
+import type { Ended, Session } from '../session.js';
 
 export interface CheckOptions extends CommonOptions {
   readonly against?: string;
@@ -15,21 +15,12 @@ export interface CheckOptions extends CommonOptions {
   readonly seconds: number;
 }
 
-export async function checkCommand(host: Host, options: CheckOptions): Promise<number> {
-  const session = await openSession(host, options);
-  if (isProblem(session)) {
-    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
-    return EXIT.usage;
-  }
-  const refuse = (trouble: Problem) => {
-    report(host, trouble, session.project, session.colors, session.json);
-    return EXIT.usage;
-  };
+export async function checkCommand(session: Session, options: CheckOptions): Promise<Ended> {
   const level = LEVELS.find((l) => l === options.level);
-  if (!level) return refuse(problem('check-level', { path: '--level' }, options.level));
+  if (!level) return problem('check-level', { path: '--level' }, options.level);
   const found = await checked(session, { ...options, level });
-  if (isProblem(found)) return refuse(found);
-  host.out(session.json ? json(checkDocument(found)) : checkText(found, session.colors));
+  if (isProblem(found)) return found;
+  session.host.out(session.json ? json(checkDocument(found)) : checkText(found, session.colors));
   if (found.answer === 'different') return EXIT.found;
   // What could not be compared at all is not the same.
   return found.levels.some((l) => l.answer === 'unchecked' && l.compared.length === 0) ? EXIT.refused : EXIT.done;

@@ -11,10 +11,8 @@ import {
 } from '../../core/index.js';
 import { checkTypes, endStep, typesFor, type StepOptions, type TypesAnswer } from '../ending.js';
 import type { ChangeDocument } from '../formats.js';
-import { EXIT, type Host } from '../host.js';
 import { parseRange } from '../range.js';
-import { report } from '../say.js';
-import { colorsFor, openSession, type Session } from '../session.js';
+import type { Ended, Session } from '../session.js';
 
 export interface ExtractOptions extends StepOptions {
   readonly sameFile?: boolean;
@@ -26,29 +24,20 @@ interface Checked {
   readonly types: TypesAnswer;
 }
 
-export async function extractCommand(host: Host, given: string, options: ExtractOptions): Promise<number> {
+export async function extractCommand(session: Session, given: string, options: ExtractOptions): Promise<Ended> {
   const range = parseRange(given);
-  const session = await openSession(host, options, range?.file);
-  if (isProblem(session)) {
-    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
-    return EXIT.usage;
-  }
-  const refuse = (trouble: Problem, code: number) => {
-    report(host, trouble, session.project, session.colors, session.json);
-    return code;
-  };
-  if (!range) return refuse(problem('range-format', { path: given }, given), EXIT.usage);
+  if (!range) return problem('range-format', { path: given }, given);
   const path = session.path(range.file);
-  if (isProblem(path)) return refuse(path, EXIT.usage);
+  if (isProblem(path)) return path;
   const file = session.project.source(path);
-  if (isProblem(file)) return refuse(file, EXIT.usage);
+  if (isProblem(file)) return file;
   const span = range.span(new Lines(file.text));
-  if (!span) return refuse(problem('range-outside', { path }, new Lines(file.text).count), EXIT.usage);
+  if (!span) return problem('range-outside', { path }, new Lines(file.text).count);
 
   const to = options.to === undefined ? undefined : session.path(options.to);
-  if (isProblem(to)) return refuse(to, EXIT.refused);
+  if (isProblem(to)) return to;
   const checked = await cutAndCheck(session, path, span, options, to);
-  if (isProblem(checked)) return refuse(checked, checked.code === 'file-syntax' ? EXIT.usage : EXIT.refused);
+  if (isProblem(checked)) return checked;
   const { change, types } = checked;
   const taken = new Lines(file.text).range(change.region);
   return endStep(

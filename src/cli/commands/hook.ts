@@ -11,45 +11,34 @@ import {
   type Span,
 } from '../../core/index.js';
 import { checkTypes, endStep, typesFor, type StepOptions, type TypesAnswer } from '../ending.js';
-import { EXIT, type Host } from '../host.js';
 import { parseRange } from '../range.js';
-import { report } from '../say.js';
-import { colorsFor, openSession, type Session } from '../session.js';
+import type { Ended, Session } from '../session.js';
 import { takenOf } from './extract.js';
 
-export async function hookCommand(host: Host, given: string, options: StepOptions): Promise<number> {
+export async function hookCommand(session: Session, given: string, options: StepOptions): Promise<Ended> {
   // `src/App.tsx:3-5,9` is two ranges of one file.
   const [first, ...more] = given.split(',');
   const file = parseRange(first!)?.file;
-  const session = await openSession(host, options, file);
-  if (isProblem(session)) {
-    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
-    return EXIT.usage;
-  }
-  const refuse = (trouble: Problem, code: number) => {
-    report(host, trouble, session.project, session.colors, session.json);
-    return code;
-  };
   const path = file === undefined ? problem('range-format', { path: given }, given) : session.path(file);
-  if (isProblem(path)) return refuse(path, EXIT.usage);
+  if (isProblem(path)) return path;
   const text = textOf(session.project.files, path);
-  if (text === undefined) return refuse(problem('file-unknown', { path }), EXIT.usage);
+  if (text === undefined) return problem('file-unknown', { path });
   const lines = new Lines(text);
   const ranges = [first!, ...more.map((range) => `${file}:${range.trim()}`)].map(parseRange);
-  if (ranges.includes(undefined)) return refuse(problem('range-format', { path: given }, given), EXIT.usage);
+  if (ranges.includes(undefined)) return problem('range-format', { path: given }, given);
   const statements: Span[] = [];
   for (const range of ranges) {
     const span = range!.span(lines);
-    if (!span) return refuse(problem('range-outside', { path }, lines.count), EXIT.usage);
+    if (!span) return problem('range-outside', { path }, lines.count);
     statements.push(span);
   }
   const to = options.to === undefined ? undefined : session.path(options.to);
-  if (isProblem(to)) return refuse(to, EXIT.refused);
+  if (isProblem(to)) return to;
 
   const { name } = options;
   const request = { path, statements, ...(name === undefined ? {} : { name }), ...(to === undefined ? {} : { to }) };
   const checked = await hookAndCheck(session, request, options.types);
-  if (isProblem(checked)) return refuse(checked, checked.code === 'file-syntax' ? EXIT.usage : EXIT.refused);
+  if (isProblem(checked)) return checked;
   const { change, types } = checked;
   const count = change.statements.length;
   const { results } = change;

@@ -10,31 +10,19 @@ import {
   type Problem,
 } from '../../core/index.js';
 import { checkTypes, endStep, hasTypes, typesFor, type StepOptions, type TypesAnswer } from '../ending.js';
-import { EXIT, type Host } from '../host.js';
 import { parseRange } from '../range.js';
-import { report } from '../say.js';
-import { colorsFor, openSession, type Session } from '../session.js';
+import type { Ended, Session } from '../session.js';
 
 export interface InlineOptions extends StepOptions {
   /** `FILE:LINES` of one use. */
   readonly at?: string;
 }
 
-export async function inlineCommand(host: Host, name: string, options: InlineOptions): Promise<number> {
-  const range = options.at === undefined ? undefined : parseRange(options.at);
-  const session = await openSession(host, options, range?.file);
-  if (isProblem(session)) {
-    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
-    return EXIT.usage;
-  }
-  const refuse = (trouble: Problem, code: number) => {
-    report(host, trouble, session.project, session.colors, session.json);
-    return code;
-  };
+export async function inlineCommand(session: Session, name: string, options: InlineOptions): Promise<Ended> {
   const at = options.at === undefined ? undefined : placeIn(session, options.at);
-  if (isProblem(at)) return refuse(at, EXIT.usage);
+  if (isProblem(at)) return at;
   const checked = await putBackAndCheck(session, { component: name, ...(at ? { at } : {}) }, options.types);
-  if (isProblem(checked)) return refuse(checked, USAGE.has(checked.code) ? EXIT.usage : EXIT.refused);
+  if (isProblem(checked)) return checked;
   const { change, types } = checked;
   const first = change.uses[0]!;
   return endStep(
@@ -65,8 +53,6 @@ export async function putBackAndCheck(
   const oracle = typed === undefined ? undefined : await typesFor(session, typed);
   return { change, types: await checkTypes(session, change, oracle) };
 }
-
-const USAGE = new Set(['component-unknown', 'component-several', 'file-syntax']);
 
 function placeIn(session: Session, given: string) {
   const range = parseRange(given);

@@ -1,27 +1,17 @@
 /** `join` and `part`: template and script of a component in one file, or in files of their own; proven. */
 import { isProblem, join, part } from '../../core/index.js';
 import { endStep, type StepOptions } from '../ending.js';
-import { EXIT, type Host } from '../host.js';
-import { report } from '../say.js';
-import { colorsFor, openSession } from '../session.js';
+import type { Ended, Session } from '../session.js';
 
-export async function joinCommand(
-  host: Host,
+export function joinCommand(
+  session: Session,
   step: 'join' | 'part',
   given: string,
   options: Omit<StepOptions, 'types'>,
-): Promise<number> {
-  const session = await openSession(host, options, given);
-  if (isProblem(session)) {
-    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
-    return EXIT.usage;
-  }
+): Ended {
   const path = session.path(given);
   const change = isProblem(path) ? path : (step === 'join' ? join : part)(session.project, path);
-  if (isProblem(change)) {
-    report(host, change, session.project, session.colors, session.json);
-    return ['target-outside', 'file-unknown', 'file-syntax'].includes(change.code) ? EXIT.usage : EXIT.refused;
-  }
+  if (isProblem(change)) return change;
   const from = path as string;
   return endStep(
     session,

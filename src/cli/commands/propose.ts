@@ -27,8 +27,8 @@ import { keepPlan } from '../../node/plans.js';
 import type { PlanDocument, ProposeDocument } from '../formats.js';
 import { EXIT, type CommonOptions, type Host } from '../host.js';
 import { alternativesText, linesOf, proposedText, statesText } from '../proposed.js';
-import { json, report } from '../say.js';
-import { colorsFor, openSession, type Session } from '../session.js';
+import { json } from '../say.js';
+import type { Ended, Session } from '../session.js';
 import { pathsIn } from './repeats.js';
 
 export interface ProposeOptions extends CommonOptions {
@@ -54,30 +54,27 @@ export interface Found {
   readonly leftOut: readonly string[];
 }
 
-export async function proposeCommand(host: Host, paths: readonly string[], options: ProposeOptions): Promise<number> {
-  const session = await openSession(host, options, paths[0]);
-  if (isProblem(session)) {
-    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
-    return EXIT.usage;
-  }
-  const refuse = (trouble: Problem) => {
-    report(host, trouble, session.project, session.colors, session.json);
-    return EXIT.usage;
-  };
+export async function proposeCommand(
+  session: Session,
+  paths: readonly string[],
+  options: ProposeOptions,
+): Promise<Ended> {
   const only = pathsIn(session, paths);
-  if (isProblem(only)) return refuse(only);
+  if (isProblem(only)) return only;
   const goal = goalOf(options.goal);
-  if (isProblem(goal)) return refuse(goal);
+  if (isProblem(goal)) return goal;
   for (const path of only.named ?? []) {
     const missing = only.paths?.some((p) => p === path || p.startsWith(`${path}/`));
-    if (!missing) return refuse(problem('file-unknown', { path }));
+    if (!missing) return problem('file-unknown', { path });
   }
   const found = await find(session, only.paths ?? session.project.sources(), new Set(only.named), goal, options);
-  if (isProblem(found)) return refuse(found);
+  if (isProblem(found)) return found;
   const planText = json(planDocument(session, found));
   const unwritten =
-    keepPlan(session.root, planText) ?? (options.out === undefined ? undefined : writeOut(host, options.out, planText));
-  if (unwritten) return refuse(unwritten);
+    keepPlan(session.root, planText) ??
+    (options.out === undefined ? undefined : writeOut(session.host, options.out, planText));
+  if (unwritten) return unwritten;
+  const { host } = session;
   if (session.json) host.out(json(document(session, found)));
   else if (options.alternatives) host.out(alternativesText(session, found.weighed.alternatives));
   else if (options.states) host.out(statesText(session, found.weighed));

@@ -14,9 +14,9 @@ import {
   type Repeats,
 } from '../../core/index.js';
 import type { RepeatsDocument } from '../formats.js';
-import { EXIT, type Colors, type CommonOptions, type Host } from '../host.js';
-import { json, report } from '../say.js';
-import { colorsFor, openSession, type Session } from '../session.js';
+import { EXIT, type Colors, type CommonOptions } from '../host.js';
+import { json } from '../say.js';
+import type { Ended, Session } from '../session.js';
 
 export interface RepeatsOptions extends CommonOptions {
   readonly kind?: RepeatKind;
@@ -24,23 +24,17 @@ export interface RepeatsOptions extends CommonOptions {
   readonly limit: number;
 }
 
-export async function repeatsCommand(host: Host, paths: readonly string[], options: RepeatsOptions): Promise<number> {
-  const session = await openSession(host, options, paths[0]);
-  if (isProblem(session)) {
-    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
-    return EXIT.usage;
-  }
+export function repeatsCommand(session: Session, paths: readonly string[], options: RepeatsOptions): Ended {
   const only = pathsIn(session, paths);
-  if (isProblem(only)) {
-    report(host, only, session.project, session.colors, session.json);
-    return EXIT.usage;
-  }
+  if (isProblem(only)) return only;
   const repeats = findRepeats(session.project, {
     ...only,
     ...(options.kind ? { kinds: [options.kind] } : {}),
     ...(options.minWorth === undefined ? {} : { minWorth: options.minWorth }),
   });
-  host.out(session.json ? json(document(session, repeats, options.limit)) : text(session, repeats, options.limit));
+  session.host.out(
+    session.json ? json(document(session, repeats, options.limit)) : text(session, repeats, options.limit),
+  );
   return EXIT.done;
 }
 

@@ -3,10 +3,10 @@ import { DEFAULT_LIMITS, isProblem, languageOf, survey, type Survey } from '../.
 import { lineCount } from '../../core/analyze/survey.js';
 import { DiskCache } from '../../node/cache.js';
 import type { SurveyDocument } from '../formats.js';
-import { EXIT, type Colors, type CommonOptions, type Host } from '../host.js';
+import { EXIT, type Colors, type CommonOptions } from '../host.js';
 import { outline, type OutlineRow } from '../outline.js';
-import { json, report } from '../say.js';
-import { colorsFor, openSession, type Session } from '../session.js';
+import { json } from '../say.js';
+import type { Ended, Session } from '../session.js';
 
 export interface SurveyOptions extends CommonOptions {
   readonly limit: number;
@@ -15,22 +15,14 @@ export interface SurveyOptions extends CommonOptions {
   readonly failOn?: string;
 }
 
-export async function surveyCommand(host: Host, paths: readonly string[], options: SurveyOptions): Promise<number> {
-  const session = await openSession(host, options, paths[0]);
-  if (isProblem(session)) {
-    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
-    return EXIT.usage;
-  }
+export function surveyCommand(session: Session, paths: readonly string[], options: SurveyOptions): Ended {
   const only: string[] = [];
   for (const given of paths) {
     const path = session.path(given);
-    if (isProblem(path)) {
-      report(host, path, session.project, session.colors, session.json);
-      return EXIT.usage;
-    }
+    if (isProblem(path)) return path;
     only.push(path);
   }
-  const cache = options.cache ? new DiskCache(session.root, host.env) : undefined;
+  const cache = options.cache ? new DiskCache(session.root, session.host.env) : undefined;
   const limits = { ...DEFAULT_LIMITS, ...withoutUndefined(session.config.limits ?? {}) };
   const result = survey(session.project, {
     limits,
@@ -40,7 +32,7 @@ export async function surveyCommand(host: Host, paths: readonly string[], option
       : {}),
   });
   cache?.save();
-  host.out(session.json ? json(document(session, result)) : text(session, result, options));
+  session.host.out(session.json ? json(document(session, result)) : text(session, result, options));
   const failing =
     options.failOn === 'hint'
       ? result.findings

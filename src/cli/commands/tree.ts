@@ -9,31 +9,22 @@ import {
   type Problem,
 } from '../../core/index.js';
 import type { TreeDocument, TreeNode } from '../formats.js';
-import { EXIT, type CommonOptions, type Host } from '../host.js';
+import { EXIT, type CommonOptions } from '../host.js';
 import { outline } from '../outline.js';
-import { json, report } from '../say.js';
-import { colorsFor, openSession, type Session } from '../session.js';
+import { json } from '../say.js';
+import type { Ended, Session } from '../session.js';
 
-export async function treeCommand(
-  host: Host,
+export function treeCommand(
+  session: Session,
   entry: string | undefined,
   options: CommonOptions & { format: string },
-): Promise<number> {
-  const session = await openSession(host, options, entry !== undefined && /[./\\]/.test(entry) ? entry : undefined);
-  const asJson = (options.json ?? false) || options.format === 'json';
-  if (isProblem(session)) {
-    report(host, session, undefined, colorsFor(host, options.color), asJson);
-    return EXIT.usage;
-  }
-  const { project } = session;
+): Ended {
+  const { host, project } = session;
   const files = project.sources().map((path) => summarizeFile(project, path));
   const graph = buildGraph(project, files);
   const roots = entry === undefined ? graph.roots : rootsFor(session, graph, entry);
-  if (isProblem(roots)) {
-    report(host, roots, project, session.colors, asJson);
-    return EXIT.usage;
-  }
-  if (asJson) host.out(json(document(graph, roots)));
+  if (isProblem(roots)) return roots;
+  if (session.json) host.out(json(document(graph, roots)));
   else if (options.format === 'mermaid') host.out(mermaid(graph, roots));
   else if (options.format === 'dot') host.out(dot(graph, roots));
   else host.out(text(session, graph, roots));

@@ -2,21 +2,16 @@
 import { isProblem } from '../../core/index.js';
 import { Journal, type JournalEntry } from '../../node/journal.js';
 import type { UndoDocument } from '../formats.js';
-import { EXIT, type CommonOptions, type Host } from '../host.js';
-import { json, report } from '../say.js';
-import { colorsFor, openSession } from '../session.js';
+import { EXIT, type CommonOptions } from '../host.js';
+import { json } from '../say.js';
+import type { Ended, Session } from '../session.js';
 
-export async function undoCommand(
-  host: Host,
+export function undoCommand(
+  session: Session,
   id: number | undefined,
   options: CommonOptions & { list?: boolean },
-): Promise<number> {
-  const session = await openSession(host, options);
-  if (isProblem(session)) {
-    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
-    return EXIT.usage;
-  }
-  const { colors: c } = session;
+): Ended {
+  const { colors: c, host } = session;
   const journal = new Journal(session.root);
   if (options.list) {
     const entries = journal.entries().filter((e) => e.state === 'done');
@@ -30,10 +25,7 @@ export async function undoCommand(
     return EXIT.done;
   }
   const undone = journal.undo(id);
-  if (isProblem(undone)) {
-    report(host, undone, session.project, c, session.json);
-    return EXIT.refused;
-  }
+  if (isProblem(undone)) return undone;
   if (session.json) host.out(json(document(undone)));
   else
     for (const entry of undone)

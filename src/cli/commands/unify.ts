@@ -1,9 +1,7 @@
 /** `unify` and `frame`: one component, function, hook or layout for the places of a repeat; proven, checked, written. */
 import { didYouMean, findRepeats, isProblem, problem, unify, type Problem, type Repeats } from '../../core/index.js';
 import { checkTypes, endStep, hasTypes, typesFor, type StepOptions } from '../ending.js';
-import { EXIT, type Host } from '../host.js';
-import { report } from '../say.js';
-import { colorsFor, openSession, type Session } from '../session.js';
+import type { Ended, Session } from '../session.js';
 import { pathsIn, placesOf } from './repeats.js';
 
 export interface UnifyOptions extends StepOptions {
@@ -12,33 +10,22 @@ export interface UnifyOptions extends StepOptions {
 }
 
 export async function unifyCommand(
-  host: Host,
+  session: Session,
   step: 'unify' | 'frame',
   id: string,
   paths: readonly string[],
   options: UnifyOptions,
-): Promise<number> {
-  const session = await openSession(host, options, paths[0]);
-  if (isProblem(session)) {
-    report(host, session, undefined, colorsFor(host, options.color), options.json ?? false);
-    return EXIT.usage;
-  }
-  const refuse = (trouble: Problem, code: number) => {
-    report(host, trouble, session.project, session.colors, session.json);
-    return code;
-  };
+): Promise<Ended> {
   const only = pathsIn(session, paths);
-  if (isProblem(only)) return refuse(only, EXIT.usage);
+  if (isProblem(only)) return only;
   const repeats = findRepeats(session.project, { ...only, minWorth: -Infinity });
   const repeat = repeats.groups.find((g) => g.id === id);
-  if (!repeat) return refuse(unknownRepeat(repeats, id), EXIT.usage);
+  if (!repeat) return unknownRepeat(repeats, id);
   const wrong = options.only?.find((n) => n > repeat.places.length);
-  if (wrong !== undefined)
-    return refuse(problem('repeat-place', { path: '.' }, wrong, repeat.places.length), EXIT.usage);
-  if ((repeat.kind === 'frame') !== (step === 'frame'))
-    return refuse(problem('repeat-kind', { path: '.' }, id, repeat.kind), EXIT.usage);
+  if (wrong !== undefined) return problem('repeat-place', { path: '.' }, wrong, repeat.places.length);
+  if ((repeat.kind === 'frame') !== (step === 'frame')) return problem('repeat-kind', { path: '.' }, id, repeat.kind);
   const to = options.to === undefined ? undefined : session.path(options.to);
-  if (isProblem(to)) return refuse(to, EXIT.refused);
+  if (isProblem(to)) return to;
 
   const files = [...new Set(repeat.places.map((p) => p.path))];
   const oracle = options.types ? await oracleFor(session, files) : undefined;
@@ -52,7 +39,7 @@ export async function unifyCommand(
     ...(options.into === undefined ? {} : { into: options.into }),
     ...(oracle ? { types: oracle } : {}),
   });
-  if (isProblem(change)) return refuse(change, change.code === 'file-syntax' ? EXIT.usage : EXIT.refused);
+  if (isProblem(change)) return change;
   const types = await checkTypes(session, change, oracle);
   const places = placesOf(session, change.repeat);
   const first = places[0]!;
