@@ -10,6 +10,8 @@ export interface NameHints {
   readonly comment: string | undefined;
   /** Set when the region is what a loop repeats. */
   readonly loop: { readonly item: string | undefined; readonly source: string } | undefined;
+  /** Elements that the region stands in, outermost first. */
+  readonly around?: readonly ElementNode[];
 }
 
 const LANDMARKS: Record<string, string> = {
@@ -110,6 +112,7 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
   if (only?.kind === 'loop')
     names.push(withSuffix(wordsName(lastName(hints.text.slice(only.source.start, only.source.end)), 3), 'List'));
   names.push(innerName(nodes, hints.host));
+  if (root) names.push(nameFromAround(root, hints.around ?? []));
   names.push(hostPrefixed(hints.host, only?.kind === 'branch' ? 'Choice' : 'Content'));
   return [
     ...new Set(
@@ -119,6 +122,24 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
       ),
     ),
   ];
+}
+
+/** Words for where something is, and not for what. */
+const PLACING = /^(?:app|container|flex|grid|inner|outer|responsive|root|scroll|stack|wrap|wrapper)$/;
+
+/** After the closest element around that says what it holds: a link in `#keepers` is a `KeeperLink`. */
+function nameFromAround(root: ElementNode, around: readonly ElementNode[]): string | undefined {
+  const elements = root.children.filter((c) => c.kind === 'element');
+  const isLink = root.name === 'li' && elements.length === 1 && elements[0]!.name === 'a';
+  const kind = isLink ? ROWS.a : (ROWS[root.name] ?? LANDMARKS[root.name]);
+  if (kind === undefined) return undefined;
+  for (const node of around.toReversed()) {
+    const words = ownWords(node).filter((word) => !PLACING.test(word));
+    const heading = wordsName(headingText([node]), 2);
+    const base = words.length > 0 ? wordsName(words.slice(0, 3).join('-'), 3) : heading;
+    if (base !== undefined && base.length > 2) return withSuffix(singular(base), kind);
+  }
+  return undefined;
 }
 
 /** A name that only says what kind of thing is shown; undefined for runs. */
@@ -235,7 +256,8 @@ function identifierOf(node: ElementNode): string | undefined {
 /** From the id or the first class that says what the element is, rather than how it looks. */
 function identifierName(node: ElementNode, host: string, suffix: string | undefined): string | undefined {
   const base = wordsName(identifierOf(node)?.replace(/__|--/g, '-'), 4);
-  if (!base) return undefined;
+  // A letter says nothing.
+  if (!base || base.length < 2) return undefined;
   const meaningful =
     base.length > 3 &&
     !/^(?:Card|Row|Item|List|Title|Content|Body|Header|Footer|Panel|Section|Box|Actions|Form|Table|Main|Nav|Text|Label|Icon|Image|Group|Column|Col)$/.test(

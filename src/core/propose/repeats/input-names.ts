@@ -37,6 +37,8 @@ const BY_ATTRIBUTE: Readonly<Record<string, string>> = {
   'xlink:href': 'href',
   style: 'style',
 };
+/** What an address in a tag stands for. */
+const PICTURES: Readonly<Record<string, string>> = { use: 'icon', image: 'image', img: 'image', source: 'image' };
 const WEAK = new Set(['id', 'className', 'text', 'label', 'value', 'children', 'item', 'href', 'name']);
 const RESERVED = new Set(
   'key ref class default for in if do else new var let const function return switch case break this typeof delete void with while try catch throw enum export import extends super null true false yield await'.split(
@@ -96,7 +98,24 @@ export class InputNames {
     );
     const strong = valid.filter((name) => !WEAK.has(name));
     const fallback = { prop: 'value', flag: 'shown', slot: 'content', event: 'onAction' }[input.kind];
-    return [...strong, ...valid, fallback];
+    const ofTags = input.kind === 'prop' ? input.sites.flatMap((site) => this.#withTag(site)) : [];
+    const wishes = [...strong, ...valid, ...ofTags];
+    return wishes.length > 0 ? wishes : [fallback];
+  }
+
+  /** `icon` for the `href` of a `<use>`, `rowTitle` for the `title` of a `<Row>`: where the attribute alone says too little. */
+  #withTag({ hole }: Site): string[] {
+    const { forms } = this;
+    const isValue = hole.kind === 'value';
+    if (!isValue && hole.kind !== 'attribute') return [];
+    const attribute = isValue ? this.parentOf(hole.node) : hole.element;
+    const label = attribute === -1 ? '' : forms.labelOf(attribute);
+    if (isValue && !label.startsWith('@')) return [];
+    const name = isValue ? label.slice(1) : hole.name;
+    const element = isValue ? this.parentOf(attribute) : attribute;
+    const tag = /^<([A-Za-z]+)>$/.exec(element === -1 ? '' : forms.labelOf(element))?.[1];
+    if (tag === undefined) return [];
+    return [...(PICTURES[tag] ? [PICTURES[tag]] : []), camel(`${tag[0]!.toLowerCase()}${tag.slice(1)}-${camel(name)}`)];
   }
 
   #siteNames(site: Site, input: Input): string[] {

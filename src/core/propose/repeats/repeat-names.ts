@@ -4,7 +4,7 @@ import { FLAGS, type Forms } from '../../forms/forms.js';
 import type { RepeatKind } from '../../analyze/repeats/candidates.js';
 import { isProblem } from '../../problems/problems.js';
 import type { Project } from '../../project/project.js';
-import type { Markup } from '../../markup/model.js';
+import type { ElementNode, Markup } from '../../markup/model.js';
 import { textOf } from '../../files/files.js';
 import { componentNameFromFile } from '../../files/paths.js';
 import { plainName, proposeNames } from '../names.js';
@@ -39,7 +39,8 @@ function namesAt(project: Project, place: RepeatPlace): string[] {
   const host = place.component ?? componentNameFromFile(place.path);
   const text = textOf(project.files, place.path) ?? '';
   const nodes = markupAt(project, place);
-  const names = proposeNames(nodes, { text, host, comment: undefined, loop: undefined });
+  const around = elementsAround(project, place);
+  const names = proposeNames(nodes, { text, host, comment: undefined, loop: undefined, around });
   return [...names, plainName(nodes) ?? '', `${host}Part`];
 }
 
@@ -54,6 +55,16 @@ export function markupAt(project: Project, place: RepeatPlace): Markup[] {
     if (nodes[0]?.start === place.start && nodes[nodes.length - 1]!.end === place.end) return nodes;
   }
   return [];
+}
+
+/** The elements that a place stands in, outermost first. */
+function elementsAround(project: Project, { path, start, end }: RepeatPlace): ElementNode[] {
+  const file = project.source(path);
+  const lists = isProblem(file) ? file : file.language.lists(file, project.ports);
+  if (isProblem(lists)) return [];
+  const isAround = (n: Markup): n is ElementNode =>
+    n.kind === 'element' && n.start <= start && n.end >= end && n.end - n.start > end - start;
+  return lists.flatMap((list) => list.filter(isAround)).sort((a, b) => a.start - b.start);
 }
 
 /** The name that most of the functions have, else the first; a hook is called after the first thing that it keeps. */
