@@ -22,8 +22,9 @@ export async function checkCommand(session: Session, options: CheckOptions): Pro
   if (isProblem(found)) return found;
   session.host.out(session.json ? json(checkDocument(found)) : checkText(found, session.colors));
   if (found.answer === 'different') return EXIT.found;
-  // What could not be compared at all is not the same.
-  return found.levels.some((l) => l.answer === 'unchecked' && l.compared.length === 0) ? EXIT.refused : EXIT.done;
+  // What could not be compared at all is not the same; but a project without types can still be run.
+  const isOpen = (l: LevelReport) => l.answer === 'unchecked' && l.compared.length === 0;
+  return found.levels.some((l) => isOpen(l) && (l.level !== 'types' || level === 'types')) ? EXIT.refused : EXIT.done;
 }
 
 interface Asked {
@@ -55,7 +56,8 @@ function progress({ host, quiet, json: asData }: Session, level: Level): void {
 
 export function checkText({ against, changed, levels, answer }: CheckReport, c: Colors): string {
   const files = `${changed.length} ${changed.length === 1 ? 'file differs' : 'files differ'}`;
-  const out = [`against ${c.bold(against)}: ${changed.length === 0 ? 'no file differs' : files}`, ''];
+  if (changed.length === 0) return `against ${c.bold(against)}: no file differs\n`;
+  const out = [`against ${c.bold(against)}: ${files}`, ''];
   const mark = { same: c.green('same'), different: c.red('different'), unchecked: c.yellow('unchecked') };
   for (const { level, answer: one, figures } of levels)
     out.push(`  ${level.padEnd(8)}  ${mark[one]}${' '.repeat(Math.max(1, 11 - one.length))}${c.dim(figures)}`);
@@ -65,7 +67,7 @@ export function checkText({ against, changed, levels, answer }: CheckReport, c: 
     same: 'nothing that was looked at is different',
     different: 'not the same',
     unchecked: 'nothing is different as far as it could be checked; the rest is not known to be the same',
-  }[changed.length === 0 ? 'same' : answer];
+  }[answer];
   out.push('', sum);
   return `${out.join('\n')}\n`;
 }

@@ -106,20 +106,23 @@ async function explored({ root, steps, seconds }: BrowserRequest, ready: Ready):
       continue;
     }
     const entry = page === 'index.html' ? '/' : `/${page}`;
-    const pairs = new Pairs(async () => {
-      const start = (origin: string) => Side.start(browser, origin, responses, blocked);
-      const [was, is] = await Promise.all(origins.map(start));
-      return new Pair(was!, is!);
-    }, entry);
+    const start = (origin: string) => Side.start(browser, origin, responses, blocked);
+    const pairsOf = (other: string) =>
+      new Pairs(async () => new Pair(...(await Promise.all([start(origins[0]), start(other)]))), entry);
+    const [pairs, twins] = [pairsOf(origins[1]), pairsOf(origins[0])];
     // What one page leaves over is for the next ones.
     const share = Math.ceil((steps - sum.actions) / (pages.length - i));
     const until = Date.now() + (end - Date.now()) / (pages.length - i);
     const budget: Budget = { steps: share, end: until };
     const pixels = (pair: Pair) => pictures.compare(pair);
-    const result = await new Explorer({ budget, pairs, pixels }).run();
-    await pairs.close();
+    const result = await new Explorer({ budget, pairs, twins, pixels }).run();
+    await Promise.all([pairs.close(), twins.close()]);
     for (const key of ['states', 'targets', 'actions'] as const) sum[key] += result[key];
     for (const found of result.found) differences.push(await told(page, found, pictures));
+    for (const { words, path } of result.unsteady) {
+      const way = path.length > 0 ? `, after ${shortened(path.map((a) => a.words)).join(' → ')}` : '';
+      left.push({ what: `${page}${way}`, why: `it is not the same twice, even before: ${words}` });
+    }
     if (result.more)
       left.push({ what: `${page}, deeper`, why: 'the budget was spent; --steps and --seconds give more' });
   }

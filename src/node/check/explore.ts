@@ -26,13 +26,22 @@ export interface Explored {
   readonly targets: number;
   readonly actions: number;
   readonly found: readonly Found[];
+  /** What was not the same twice, even before: nothing can be said of it. */
+  readonly unsteady: readonly Unsteady[];
   /** The budget was too small for all of it. */
   readonly more: boolean;
+}
+
+export interface Unsteady {
+  readonly words: string;
+  readonly path: readonly Action[];
 }
 
 export interface Course {
   readonly budget: Budget;
   readonly pairs: Pairs;
+  /** Pairs of the older version with itself. */
+  readonly twins: Pairs;
   /** Compares how both look, dot by dot. */
   readonly pixels: (pair: Pair) => Promise<Told | undefined>;
 }
@@ -46,9 +55,16 @@ interface Outcome {
   readonly leaves: boolean;
 }
 
+interface Done {
+  readonly action: Action;
+  readonly briefly: boolean;
+}
+
 /** Differences after which looking further says nothing new. */
 const ENOUGH = 1;
 const DEEP = 4;
+/** A page that is unsteady in so many places is not looked at further. */
+const UNSTEADY = 3;
 /** How often it is looked again before a difference counts. */
 const TRIES = 3;
 const TABS = 60;
@@ -56,6 +72,9 @@ const TABS = 60;
 export class Explorer {
   readonly #states = new Set<string>();
   readonly #found: Found[] = [];
+  readonly #unsteady: Unsteady[] = [];
+  /** What was done with a pair since it was opened. */
+  readonly #done = new WeakMap<Pair, Done[]>();
   #actions = 0;
   #targets = 0;
   #more = false;
@@ -70,19 +89,19 @@ export class Explorer {
       await this.#deeper(start, outcomes);
     }
     const [states, targets, actions] = [this.#states.size, this.#targets, this.#actions];
-    return { states, targets, actions, found: this.#found, more: this.#more };
+    return { states, targets, actions, found: this.#found, unsteady: this.#unsteady, more: this.#more };
   }
 
   #over(): boolean {
     const { budget } = this.course;
     const over = budget.steps <= 0 || Date.now() > budget.end;
     if (over) this.#more = true;
-    return over || this.#found.length >= ENOUGH;
+    return over || this.#found.length >= ENOUGH || this.#unsteady.length >= UNSTEADY;
   }
 
   /** The page as it is when it has been loaded, when it has come to rest, and on the way of the Tab key. */
   async #start(): Promise<Seen | undefined> {
-    const pair = await this.course.pairs.next();
+    const pair = await this.#fresh();
     if (!(await this.#compare(pair, [], false))) return undefined;
     await pair.settle();
     const seen = await this.#compare(pair, [], true);
@@ -101,7 +120,7 @@ export class Explorer {
       await Promise.all([pair.before, pair.after].map((side) => side.page.keyboard.press('Tab')));
       const [was, is] = await pair.see();
       if (was.focus !== is.focus) {
-        this.#keep(pair, path, (await pair.told([was, is], false))!);
+        this.#found.push({ told: (await pair.told([was, is], false))!, path, pair });
         return true;
       }
       if (was.focus <= 0) break;
@@ -206,23 +225,33 @@ export class Explorer {
     if (pair) this.course.pairs.back(pair);
   }
 
-  async #opened(): Promise<Pair> {
+  async #fresh(): Promise<Pair> {
     const pair = await this.course.pairs.next();
+    this.#done.set(pair, []);
+    return pair;
+  }
+
+  async #opened(): Promise<Pair> {
+    const pair = await this.#fresh();
     await pair.settle();
     await pair.see();
     pair.agree();
     return pair;
   }
 
-  /** The last action of a path on the way to another one; what one of them then shows. */
-  async #passed(pair: Pair, path: readonly Action[]): Promise<Seen | undefined> {
+  /** Does the last action of a path; false where only one side could, and that counts. */
+  async #perform(pair: Pair, path: readonly Action[], briefly: boolean): Promise<boolean> {
     this.course.budget.steps--;
     this.#actions++;
-    const failed = await pair.perform(path.at(-1)!, true);
-    if (failed) {
-      this.#keep(pair, path, failed);
-      return undefined;
-    }
+    const action = path.at(-1)!;
+    this.#done.set(pair, [...(this.#done.get(pair) ?? []), { action, briefly }]);
+    const failed = await pair.perform(action, briefly);
+    return !failed || !(await this.#counts(pair, path, failed, false));
+  }
+
+  /** The last action of a path on the way to another one; what one of them then shows. */
+  async #passed(pair: Pair, path: readonly Action[]): Promise<Seen | undefined> {
+    if (!(await this.#perform(pair, path, true))) return undefined;
     const [seen] = await pair.see();
     pair.agree();
     return seen;
@@ -230,14 +259,7 @@ export class Explorer {
 
   /** The last action of a path; what is then seen, or undefined where it differs. */
   async #take(pair: Pair, path: readonly Action[]): Promise<Seen | undefined> {
-    this.course.budget.steps--;
-    this.#actions++;
-    const failed = await pair.perform(path.at(-1)!);
-    if (failed) {
-      this.#keep(pair, path, failed);
-      return undefined;
-    }
-    return this.#compare(pair, path, true);
+    return (await this.#perform(pair, path, false)) ? this.#compare(pair, path, true) : undefined;
   }
 
   /** What is seen; undefined where the sides differ, which is kept. A state that is new is looked at more closely. */
@@ -247,10 +269,7 @@ export class Explorer {
     const isNew = closely && !this.#states.has(key);
     if (closely) this.#states.add(key);
     const told = await this.#lasting(pair, isNew, isNew ? undefined : seen);
-    if (told) {
-      this.#keep(pair, path, told);
-      return undefined;
-    }
+    if (told && (await this.#counts(pair, path, told, !closely))) return undefined;
     pair.agree();
     return seen[0];
   }
@@ -265,10 +284,36 @@ export class Explorer {
     }
   }
 
-  #keep(pair: Pair, path: readonly Action[], told: Told): void {
-    const isKnown = this.#found.some((f) => f.told.words === told.words);
-    if (isKnown) this.#back(pair);
-    else this.#found.push({ told, path: [...path], pair });
+  /**
+   * Whether a difference is one: it comes again from a clean start, and the older version does not differ from itself
+   * there. It is kept then; else the page is unsteady, which is said.
+   */
+  async #counts(pair: Pair, path: readonly Action[], told: Told, atLoad: boolean): Promise<boolean> {
+    const done = this.#done.get(pair) ?? [];
+    const { pairs, twins } = this.course;
+    const again = await this.#repeated(pairs, done, atLoad);
+    let isSteady = again?.words === told.words;
+    for (let i = 0; isSteady && i < 2; i++) isSteady = (await this.#repeated(twins, done, atLoad)) === undefined;
+    if (isSteady) this.#found.push({ told, path: [...path], pair });
+    else this.#unsteady.push({ words: told.words, path: [...path] });
+    return isSteady;
+  }
+
+  /** What differs when the same is done with a new pair. */
+  async #repeated(pairs: Pairs, done: readonly Done[], atLoad: boolean): Promise<Told | undefined> {
+    const pair = await pairs.next();
+    try {
+      if (!atLoad) await pair.settle();
+      for (const { action, briefly } of done) {
+        await pair.see();
+        pair.agree();
+        const failed = await pair.perform(action, briefly);
+        if (failed) return failed;
+      }
+      return await this.#lasting(pair, !atLoad);
+    } finally {
+      pairs.back(pair);
+    }
   }
 }
 

@@ -31,10 +31,14 @@ export interface Told {
 export const BLANK = '/__verkstad_blank';
 export const SIZE = { width: 1280, height: 800 };
 const START = new Date('2026-05-12T09:00:00Z');
+/** Milliseconds; whole frames of 16. */
+const ROUND = 100_000;
 /** How much time passes after an action, in milliseconds: for what comes at once, for loading, for what waits longer. */
 const PASSES = [50, 400, 900];
 /** Real time for what has to happen; generous, for the machine may be slow. */
 const PATIENCE = 20_000;
+/** How long an answer holds up the next one; streams never end. */
+const DATA_PATIENCE = 2000;
 
 /** The same numbers at every start. */
 const SEEDED = `(() => {
@@ -57,6 +61,8 @@ export class Side {
   /** Something was asked or answered since it was last looked whether the page is quiet. */
   #heardOf = false;
   #agreed = false;
+  /** The last of the data that was asked for, when it has come and was read. */
+  #data: Promise<void> = Promise.resolve();
 
   private constructor(
     readonly page: Page,
@@ -77,9 +83,11 @@ export class Side {
     await context.addInitScript(SEEDED);
     const page = await context.newPage();
     page.setDefaultTimeout(PATIENCE);
-    await wind(page);
+    // It stands still from here on, at a time that is far enough ahead for any machine.
+    await page.clock.install({ time: START });
+    await page.clock.pauseAt(new Date(START.getTime() + 3_600_000));
     const side = new Side(page, context, await context.newCDPSession(page), origin);
-    await context.route('**/*', (route) => answer(route, origin, responses, blocked));
+    await context.route('**/*', (route) => side.#inTurn(route, () => answer(route, origin, responses, blocked)));
     const plain = (text: string) => text.replaceAll(origin, 'http://app');
     page.on('console', (message) => side.#said.push(`${message.type()}: ${plainWarning(plain(message.text()))}`));
     page.on('pageerror', (error) => side.#said.push(`error: ${plain(error.message.split('\n')[0]!)}`));
@@ -98,6 +106,9 @@ export class Side {
     };
     page.on('requestfinished', done);
     page.on('requestfailed', done);
+    await page.goto(origin + BLANK);
+    await wind(page);
+    side.agree();
     return side;
   }
 
@@ -135,6 +146,25 @@ export class Side {
       await pause(20);
     }
     return '';
+  }
+
+  /**
+   * Data come one at a time and in the order in which they were asked for: which answer is there first, and what is drawn
+   * together because of that, would be another matter each time.
+   */
+  async #inTurn(route: Route, reply: () => Promise<void>): Promise<void> {
+    const request = route.request();
+    if (!/^(?:fetch|xhr)$/.test(request.resourceType())) return reply();
+    const read = async () => {
+      await (await request.response())?.finished();
+      await this.page.evaluate(rest);
+    };
+    this.#data = this.#data.then(async () => {
+      // A page that was left does not wait for its answers any more.
+      await reply().catch(() => undefined);
+      await Promise.race([read().catch(() => undefined), pause(DATA_PATIENCE)]);
+    });
+    return this.#data;
   }
 
   /** Asks the page; again where it was left for another one meanwhile. */
@@ -201,10 +231,14 @@ export class Side {
   }
 }
 
-/** The clock stands still at an hour after the start; until then it runs with the real one, however slow the machine is. */
+/**
+ * Sets the clock to its start, on both sides to the millisecond. The time of day is not all of it: what `performance.now`
+ * counts goes on, with the real time that passed before the clock stood still, and frames are drawn by that.
+ */
 async function wind(page: Page): Promise<void> {
-  await page.clock.install({ time: START });
-  await page.clock.pauseAt(new Date(START.getTime() + 3_600_000));
+  const counted = await page.evaluate<number>('performance.now()');
+  await page.clock.runFor(Math.ceil((counted + 1) / ROUND) * ROUND - counted);
+  await page.clock.setSystemTime(START);
 }
 
 function pause(milliseconds: number): Promise<void> {
