@@ -131,7 +131,14 @@ async function explored({ root, steps, seconds }: BrowserRequest, ready: Ready):
       what: [...blocked].slice(0, 3).join(', '),
       why: `it leaves the application; say what it is answered in ${RESPONSES}`,
     });
-  const figures = `${count(pages.length, 'page')}, ${count(sum.states, 'state')}, ${count(sum.targets, 'target')}, ${count(sum.actions, 'action')}`;
+  const counted = [
+    count(pages.length, 'page'),
+    count(sum.states, 'state'),
+    count(sum.targets, 'target'),
+    count(sum.actions, 'action'),
+  ];
+  // Where the first look differs nothing was tried.
+  const figures = counted.filter((words) => !words.startsWith('0 ')).join(', ');
   // A budget is a choice: what it left out is said, and does not make the rest unchecked.
   const open = left.filter((l) => !l.what.endsWith(', deeper'));
   return { level: 'browser', answer: answerOf(pages, differences, open), compared: pages, figures, differences, left };
