@@ -4,7 +4,7 @@
  * RIGHT=50 RUNS=3 that many right rewrites, each so often.
  */
 import { spawnSync } from 'node:child_process';
-import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -53,6 +53,53 @@ function plant(root: string, { file = 'src/App.tsx', edits }: Fault): void {
   writeFileSync(join(root, file), text);
 }
 
+/** A page with everything that goes by a clock of its own. */
+const RESTLESS = `import { useEffect, useRef, useState } from 'react';
+import { createRoot } from 'react-dom/client';
+
+const css = \`
+:root { ${Array.from({ length: 12 }, (_, i) => `--honey-${i}: ${i}px;`).join(' ')} }
+.turning { animation: turn 1.1s linear infinite; width: 20px; height: 20px; border-top: 3px solid red; }
+@keyframes turn { to { transform: rotate(360deg); } }
+.hive { transition: transform 0.3s; }
+.hive.open { transform: translateX(40px); }
+\`;
+
+function Hives() {
+  const [now, setNow] = useState(() => new Date());
+  const [isOpen, setOpen] = useState(false);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const timer = setInterval(() => setNow(new Date()), 1000);
+    return () => clearInterval(timer);
+  }, []);
+  useEffect(() => {
+    const context = canvas.current!.getContext('2d')!;
+    let handle = 0;
+    let frames = 0;
+    const draw = () => {
+      context.clearRect(0, 0, 100, 40);
+      context.fillRect(frames++ % 100, 10, 20, 20);
+      handle = requestAnimationFrame(draw);
+    };
+    draw();
+    return () => cancelAnimationFrame(handle);
+  }, []);
+  return (
+    <main>
+      <style>{css}</style>
+      <h1>{'Scales'} {now.toLocaleTimeString()}</h1>
+      <div className="turning" />
+      <canvas ref={canvas} width="100" height="40" />
+      <p className={isOpen ? 'hive open' : 'hive'}>North meadow</p>
+      <button onClick={() => setOpen(!isOpen)}>Open</button>
+    </main>
+  );
+}
+
+createRoot(document.querySelector('#root')!).render(<Hives />);
+`;
+
 const RIGHT = Number(process.env.RIGHT ?? 3);
 const RUNS = Number(process.env.RUNS ?? 1);
 
@@ -96,6 +143,27 @@ describe.runIf(CHROMIUM !== undefined && process.env.VERKSTAD_ALL === '1')('chec
     },
     600_000,
   );
+
+  it('is not misled by what moves by itself, and says what is never the same twice', () => {
+    const [before, now] = [copyOf('apiary-react'), copyOf('apiary-react')];
+    const seen = (was: string, is: string) => {
+      for (const [root, text] of [
+        [before, was],
+        [now, is],
+      ] as const) {
+        rmSync(join(root, 'src'), { recursive: true });
+        mkdirSync(join(root, 'src'));
+        writeFileSync(join(root, 'src/main.tsx'), text);
+      }
+      const done = verkstad(now, 'check', '--against', before, '--level', 'browser', '--json', '--steps', '12');
+      return formats.check.parse(JSON.parse(done.stdout)).levels.at(-1)!;
+    };
+    expect(seen(RESTLESS, RESTLESS.replace("'Scales'", '`Scales`'))).toMatchObject({ answer: 'same' });
+    const random = RESTLESS.replace("'Scales'", 'crypto.getRandomValues(new Uint32Array(1))[0]');
+    const { answer, left } = seen(random, `${random}\n`);
+    expect(answer).toBe('unchecked');
+    expect(left.map((l) => l.why).join()).toContain('not the same twice, even before');
+  });
 
   it.each(['apiary-react', 'apiary-vue'])('finds %s the same after its whole plan', (demo) => {
     const root = copyOf(demo);

@@ -101,6 +101,38 @@ function data(...args: string[]) {
   return { status, ...formats.check.parse(JSON.parse(stdout)) };
 }
 
+describe('projects of other kinds', () => {
+  it('goes by the config that has the file, where tsconfig.json only refers to others', () => {
+    write('tsconfig.app.json', `{ "include": ["src"], ${FILES['tsconfig.json']!.trim().slice(1)}`);
+    write('tsconfig.node.json', '{ "compilerOptions": { "module": "NodeNext" }, "include": ["vite.config.ts"] }');
+    const references = ['node', 'app'].map((name) => ({ path: `./tsconfig.${name}.json` }));
+    write('tsconfig.json', JSON.stringify({ files: [], references }));
+    const cut = verkstad('extract', 'src/HiveList.tsx:15-20');
+    expect([cut.status, cut.stdout]).toEqual([0, expect.stringContaining('no new errors')]);
+    edit('src/HiveItem.tsx', 'hive.name', 'hive.title');
+    const found = data('--level', 'types');
+    expect(found.status).toBe(1);
+    expect(found.differences.map((d) => d.words).join()).toContain("'title' does not exist");
+  });
+
+  it('can be run without types', () => {
+    for (const at of [root, `${root}-before`]) {
+      for (const path of ['src/Apiary.tsx', 'src/HiveList.tsx', 'src/hives.ts', 'vite.config.ts'])
+        rmSync(join(at, path));
+      writeFileSync(join(at, 'vite.config.js'), FILES['vite.config.ts']!);
+      writeFileSync(join(at, 'src/Scale.samples.js'), 'export const heavy = { reading: { kilos: 31 } };\n');
+    }
+    write('src/Scale.jsx', `// One reading.\n${FILES['src/Scale.jsx']!}`);
+    const asked = data('--level', 'types');
+    expect([asked.status, asked.levels[1]]).toEqual([
+      3,
+      expect.objectContaining({ answer: 'unchecked', compared: [] }),
+    ]);
+    const run = data('--level', 'render');
+    expect([run.status, ...run.levels.map((l) => l.answer)]).toEqual([0, 'same', 'unchecked', 'same']);
+  });
+});
+
 describe('what check compares with', () => {
   it('takes a revision, a folder, or the last change, and never touches the working tree', () => {
     expect(check().stdout).toContain('no file differs');
