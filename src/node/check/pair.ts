@@ -56,7 +56,7 @@ const SEEDED = `(() => {
 /** One version in a page of its own. */
 export class Side {
   readonly #said: string[] = [];
-  readonly #asked: string[] = [];
+  readonly #asked: { readonly name: string; readonly isData: boolean }[] = [];
   #open = 0;
   /** Something was asked or answered since it was last looked whether the page is quiet. */
   #heardOf = false;
@@ -98,7 +98,7 @@ export class Side {
     page.on('request', (request) => {
       side.#open++;
       side.#heardOf = true;
-      side.#asked.push(plain(nameOfRequest(request)));
+      side.#asked.push({ name: plain(nameOfRequest(request)), isData: isData(request) });
     });
     const done = () => {
       side.#open--;
@@ -117,9 +117,14 @@ export class Side {
     return this.#said;
   }
 
-  /** What was asked of the network since `agree`; scripts and styles of the build have names of their own. */
+  /**
+   * What was asked of the network since `agree`; scripts and styles of the build have names of their own. Data first, in
+   * their order; when it asks for a picture is up to the browser.
+   */
   get asked(): readonly string[] {
-    return this.#asked.filter((name) => !/\.(?:js|css|map|ico)(?:\?|$)/.test(name));
+    const named = this.#asked.filter(({ name }) => !/\.(?:js|css|map|ico)(?:\?|$)/.test(name));
+    const others = named.filter((one) => !one.isData).map((one) => one.name);
+    return [...named.filter((one) => one.isData).map((one) => one.name), ...others.sort()];
   }
 
   /** What was seen, said and asked last is the same on both sides, or is not looked at. */
@@ -154,7 +159,7 @@ export class Side {
    */
   async #inTurn(route: Route, reply: () => Promise<void>): Promise<void> {
     const request = route.request();
-    if (!/^(?:fetch|xhr)$/.test(request.resourceType())) return reply();
+    if (!isData(request)) return reply();
     const read = async () => {
       await (await request.response())?.finished();
       await this.page.evaluate(rest);
@@ -243,6 +248,10 @@ async function wind(page: Page): Promise<void> {
 
 function pause(milliseconds: number): Promise<void> {
   return new Promise((resolve) => setTimeout(resolve, milliseconds));
+}
+
+function isData(request: Request): boolean {
+  return /^(?:fetch|xhr)$/.test(request.resourceType());
 }
 
 function nameOfRequest(request: Request): string {
