@@ -117,14 +117,15 @@ export class Side {
     return this.#said;
   }
 
-  /**
-   * What was asked of the network since `agree`; scripts and styles of the build have names of their own. Data first, in
-   * their order; when it asks for a picture is up to the browser.
-   */
+  /** The data that were asked for since `agree`, in their order. */
   get asked(): readonly string[] {
-    const named = this.#asked.filter(({ name }) => !/\.(?:js|css|map|ico)(?:\?|$)/.test(name));
-    const others = named.filter((one) => !one.isData).map((one) => one.name);
-    return [...named.filter((one) => one.isData).map((one) => one.name), ...others.sort()];
+    return this.#asked.filter((one) => one.isData).map((one) => one.name);
+  }
+
+  /** Pictures and the like; when it asks for one is up to the browser. Scripts and styles of the build have names of their own. */
+  get loaded(): readonly string[] {
+    const others = this.#asked.filter((one) => !one.isData).map((one) => one.name);
+    return others.filter((name) => !/\.(?:js|css|map|ico)(?:\?|$)/.test(name)).sort();
   }
 
   /** What was seen, said and asked last is the same on both sides, or is not looked at. */
@@ -351,6 +352,7 @@ export class Pair {
     const lists = [
       [this.before.said, this.after.said, 'the console said'],
       [this.before.asked, this.after.asked, 'the network was asked for'],
+      [this.before.loaded, this.after.loaded, 'the network was asked for'],
     ] as const;
     const sight = differenceOf(was, is);
     if (sight?.style) {
