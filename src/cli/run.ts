@@ -13,6 +13,13 @@ import type { StepOptions } from './ending.js';
 import { parseRange, planFile } from './range.js';
 import { didYouMean } from '../core/problems/problems.js';
 
+/** Ends with what a command says, in the project of `target`. */
+type Act = (
+  options: CommonOptions,
+  target: string | undefined,
+  command: (session: Session) => Promise<Ended>,
+) => Promise<void>;
+
 export async function run(argv: readonly string[], host: Host): Promise<number> {
   let code: number = EXIT.done;
   const program = new Command('verkstad');
@@ -33,22 +40,38 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
       '\nExit code: 0 done · 1 found what was asked to fail on · 2 usage or unreadable input · 3 refused, nothing written',
     );
 
-  const act = async (
-    options: CommonOptions,
-    target: string | undefined,
-    command: (session: Session) => Promise<Ended>,
-  ): Promise<void> => {
+  const act: Act = async (options, target, command) => {
     code = await inSession(host, options, target, command);
   };
-  const common = (command: Command): Command =>
-    command
-      .option('--root <dir>', 'folder of the project (default: the closest with a package.json)')
-      .option('--json', 'one JSON document on stdout')
-      .addOption(
-        new Option('--color <when>', 'colours in the output').choices(['auto', 'always', 'never']).default('auto'),
-      )
-      .option('--quiet', 'no notes on stderr');
+  // In the order in which they are listed.
+  for (const add of [addReading, addPlans, addCuts, addCheck, addMerging, addPlacing, addUndo]) add(program, act);
 
+  program.option('-V, --version', 'the version');
+  if (argv.length === 0) {
+    host.out(program.helpInformation());
+    return EXIT.done;
+  }
+  try {
+    await program.parseAsync(['node', 'verkstad', ...argv]);
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode === 0 ? EXIT.done : EXIT.usage;
+    throw error;
+  }
+  return code;
+}
+
+/** Options that every command takes. */
+function common(command: Command): Command {
+  return command
+    .option('--root <dir>', 'folder of the project (default: the closest with a package.json)')
+    .option('--json', 'one JSON document on stdout')
+    .addOption(
+      new Option('--color <when>', 'colours in the output').choices(['auto', 'always', 'never']).default('auto'),
+    )
+    .option('--quiet', 'no notes on stderr');
+}
+
+function addReading(program: Command, act: Act): void {
   common(program.command('survey').argument('[paths...]', 'files or folders to look at'))
     .description('the whole at a glance: component tree, sizes, state, what deserves a look')
     .option('--limit <n>', 'how many components worth a look to name', positive, 8)
@@ -88,7 +111,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
         (await import('./commands/repeats.js')).repeatsCommand(session, paths, options),
       );
     });
+}
 
+function addPlans(program: Command, act: Act): void {
   common(program.command('propose').argument('[paths...]', 'files or folders to look at'))
     .description('where to cut: components worth having, all cuts together, and what is fine as it is')
     .option('--goal <limits>', 'lines=N: cut until no component has more; props=N: none takes more')
@@ -117,7 +142,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
         (await import('./commands/apply.js')).applyCommand(session, given, options),
       );
     });
+}
 
+function addCuts(program: Command, act: Act): void {
   common(
     program
       .command('extract')
@@ -160,7 +187,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
         (await import('./commands/hook.js')).hookCommand(session, range, options),
       );
     });
+}
 
+function addCheck(program: Command, act: Act): void {
   common(program.command('check'))
     .description('same behaviour as before? text, types, rendering and a real browser, each a witness of its own')
     .option('--against <what>', 'a revision, a folder, or last (default: the last change, else HEAD)')
@@ -176,7 +205,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
         (await import('./commands/check.js')).checkCommand(session, options),
       );
     });
+}
 
+function addMerging(program: Command, act: Act): void {
   common(program.command('inline').argument('<name>', 'a component; path#Name where several have the name'))
     .description('put a component back in the place of its tags, proven')
     .option('--at <file:lines>', 'only the tag in these lines; the component stays for the others')
@@ -219,7 +250,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
       );
     },
   );
+}
 
+function addPlacing(program: Command, act: Act): void {
   const placing = (step: 'join' | 'part', what: string, about: string): Command =>
     common(program.command(step).argument('<file>', what))
       .description(about)
@@ -236,7 +269,9 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     'bring template and script of each component together in one file, proven',
   );
   placing('part', 'a .vue file', 'put template and script of a component into files of their own, proven');
+}
 
+function addUndo(program: Command, act: Act): void {
   common(program.command('undo').argument('[id]', 'take back every change down to this one', positive))
     .description('take back the last change, or all down to a given one')
     .option('--list', 'name the changes that can be taken back')
@@ -245,19 +280,6 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
         (await import('./commands/undo.js')).undoCommand(session, id, options),
       );
     });
-
-  program.option('-V, --version', 'the version');
-  if (argv.length === 0) {
-    host.out(program.helpInformation());
-    return EXIT.done;
-  }
-  try {
-    await program.parseAsync(['node', 'verkstad', ...argv]);
-  } catch (error) {
-    if (error instanceof CommanderError) return error.exitCode === 0 ? EXIT.done : EXIT.usage;
-    throw error;
-  }
-  return code;
 }
 
 function numbers(text: string): number[] {

@@ -2,14 +2,14 @@
  * Types of a project, from TypeScript's language service over the files in memory. Made on demand: loading the compiler
  * costs more than everything else that a small step does.
  */
-import { existsSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { dirname, join, relative, sep } from 'node:path';
+import { join, relative, sep } from 'node:path';
 import type TS from 'typescript';
 import { textOf, type FileSet } from '../core/files/files.js';
 import type { TypeName, TypeOracle, TypeText } from '../core/steps/cutting.js';
 import type { Span } from '../core/text/edits.js';
 import { propsShape, type Shape } from './check/shapes.js';
+import { configFor, isDerived } from './type-config.js';
 import { originOf, symbolsIn, type Origin } from './type-names.js';
 import { REACT_SHIM } from './react-shim.js';
 import { VUE_SHIM } from './vue-shim.js';
@@ -57,10 +57,8 @@ export class ProjectTypes implements TypeOracle {
     this.#root = root;
     this.#files = files;
     this.#known = new Set(files.list());
-    const closest = closestConfig(root, near);
-    const held = closest === undefined ? undefined : configFor(ts, closest, join(root, near));
-    this.config = held && relative(root, held.config).split(sep).join('/');
-    const parsed = held?.parsed;
+    const { config, parsed } = configFor(ts, root, near) ?? {};
+    this.config = config && relative(root, config).split(sep).join('/');
     const defaults: TS.CompilerOptions = {
       strict: true,
       jsx: ts.JsxEmit.ReactJSX,
@@ -344,52 +342,6 @@ export class ProjectTypes implements TypeOracle {
   }
 }
 
-function closestConfig(root: string, near: string): string | undefined {
-  for (let dir = dirname(join(root, near)); ; dir = dirname(dir)) {
-    const at = join(dir, 'tsconfig.json');
-    if (existsSync(at)) return at;
-    if (dir === root || dir === dirname(dir) || !dir.startsWith(root)) return undefined;
-  }
-}
-
-interface Held {
-  readonly config: string;
-  readonly parsed: TS.ParsedCommandLine;
-}
-
-/**
- * The settings that hold for a file. A config can be a mere list of references to others (as in many new projects); then
- * the first of those that takes the file in holds. A file that none takes in goes by the first that has files at all.
- */
-function configFor(ts: typeof TS, config: string, file: string): Held | undefined {
-  const wanted = file.split(sep).join('/');
-  const seen = new Set<string>();
-  let first: Held | undefined;
-  const search = (at: string): Held | undefined => {
-    if (seen.has(at)) return undefined;
-    seen.add(at);
-    const parsed = ts.getParsedCommandLineOfConfigFile(
-      at,
-      {},
-      { ...ts.sys, onUnRecoverableConfigFileDiagnostic: () => undefined },
-      undefined,
-      undefined,
-      [{ extension: '.vue', isMixedContent: true, scriptKind: ts.ScriptKind.Deferred }],
-    );
-    if (!parsed) return undefined;
-    const here = { config: at, parsed };
-    if (parsed.fileNames.some((name) => name.replaceAll('\\', '/') === wanted)) return here;
-    if (parsed.fileNames.length > 0) first ??= here;
-    for (const reference of parsed.projectReferences ?? []) {
-      const found = search(ts.resolveProjectReferencePath(reference));
-      if (found) return found;
-    }
-    first ??= here;
-    return undefined;
-  };
-  return search(config) ?? first;
-}
-
 function packageOf(from: string): string {
   const inside = /node_modules\/(?:@types\/)?((?:@[^/]+\/)?[^/]+)/.exec(from)?.[1] ?? from;
   return inside.includes('__') && !inside.startsWith('@') ? `@${inside.replace('__', '/')}` : inside;
@@ -421,9 +373,4 @@ export function newErrors(before: readonly TypeError[], after: readonly TypeErro
     counts.set(key(error), left - 1);
     return left <= 0;
   });
-}
-
-/** A file that the type checker reads in a form made from it. */
-function isDerived(path: string): boolean {
-  return languageOf(path)?.typed !== undefined;
 }

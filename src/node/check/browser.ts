@@ -11,10 +11,11 @@ import { globSync } from 'tinyglobby';
 import { NOT_PROJECT, type Contents } from './before.js';
 import { chromiumPath, HOW_TO_GET_CHROMIUM } from './engines.js';
 import { Explorer, type Budget, type Found } from './explore.js';
-import { BLANK, Pair, Side, SIZE, type Responses, type Told } from './pair.js';
+import { Pair, type Told } from './pair.js';
 import { Pairs } from './pairs.js';
 import { importFrom } from './render.js';
 import { answerOf, type Difference, type LevelReport } from './report.js';
+import { BLANK, Side, type Responses } from './side.js';
 
 export interface BrowserOptions {
   /** At most that many actions, over all pages. */
@@ -306,7 +307,7 @@ class Pictures {
     const number = String(this.#kept).padStart(2, '0');
     const take = async (side: Side, node: number | undefined, name: string) => {
       const path = `${FOLDER}/${number}-${name}.png`;
-      if (node !== undefined) await side.page.evaluate(mark(node));
+      if (node !== undefined) await side.mark(node);
       mkdirSync(join(this.root, FOLDER), { recursive: true });
       writeFileSync(join(this.root, path), await side.picture());
       return path;
@@ -317,20 +318,6 @@ class Pictures {
       return undefined;
     }
   }
-}
-
-/** Draws a frame around an element, and brings it into sight. */
-function mark(node: number): string {
-  return `(() => {
-    const element = [document.body, ...document.body.querySelectorAll('*')].filter((e) => !/^(?:SCRIPT|STYLE|LINK|TEMPLATE|NOSCRIPT)$/.test(e.tagName))[${node}];
-    if (!element) return;
-    element.scrollIntoView({ block: 'center' });
-    const box = element.getBoundingClientRect();
-    const frame = document.createElement('div');
-    const at = { left: Math.max(0, box.left - 4), top: Math.max(0, box.top - 4), width: Math.min(${SIZE.width} - 8, box.width + 2), height: Math.min(${SIZE.height} - 8, box.height + 2) };
-    frame.style.cssText = 'position:fixed;z-index:2147483647;pointer-events:none;border:3px solid #d0021b;border-radius:4px;' + Object.entries(at).map(([k, v]) => k + ':' + v + 'px').join(';');
-    (element.closest('dialog[open]') ?? document.body).append(frame);
-  })()`;
 }
 
 function boxOf(marks: Uint8Array, width: number): { left: number; top: number; right: number; bottom: number } {

@@ -1,5 +1,6 @@
 /** Same behaviour? The levels of a check, each a witness of its own, from the quickest to the one that sees most. */
 import { compareVersions, Lines, OverlayFiles, Project, textOf, type VersionsCompared } from '../../core/index.js';
+import { isDerived } from '../type-config.js';
 import { newErrors, ProjectTypes } from '../types.js';
 import type { Before } from './before.js';
 import type { BrowserOptions } from './browser.js';
@@ -109,7 +110,7 @@ function typesReport(
   changed: readonly string[],
 ): LevelReport {
   const isTyped = (path: string) => /\.[cm]?tsx?$/.test(path);
-  const near = changed.find((p) => isTyped(p) || p.endsWith('.vue')) ?? after.sources().find(isTyped);
+  const near = changed.find((p) => isTyped(p) || isDerived(p)) ?? after.sources().find(isTyped);
   const nothing = (why: string): LevelReport => ({
     level: 'types',
     answer: 'unchecked',

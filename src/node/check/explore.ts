@@ -2,9 +2,11 @@
  * Trying out whatever there is to try: every target from a clean start, then everything filled in and every button on
  * top of that, then deeper, as far as the budget goes. The same script on both versions, compared after each action.
  */
-import type { Action, Pair, Told } from './pair.js';
+import { fingerprint } from '../../core/index.js';
+import type { Pair, Told } from './pair.js';
 import type { Pairs } from './pairs.js';
 import { nameOf, type Seen, type SeenNode } from './seen.js';
+import type { Action } from './side.js';
 
 export interface Budget {
   /** Actions that may still be taken. */
@@ -324,10 +326,7 @@ function pathOf(seen: Seen): string {
 /** What makes a state another one than those that were seen before. */
 function keyOf({ url, title, nodes }: Seen): string {
   const parts = nodes.map((n) => `${n.tag}${n.parent}${JSON.stringify(n.attributes)}${n.text}${n.held}${n.visible}`);
-  let h = 0x811c9dc5;
-  const text = `${url} ${title} ${parts.join('\n')}`;
-  for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193);
-  return (h >>> 0).toString(36);
+  return fingerprint(`${url} ${title} ${parts.join('\n')}`);
 }
 
 /** The same target in another state, wherever it stands there. */

@@ -11,6 +11,7 @@ import type { InlineConfig, Plugin, ViteDevServer } from 'vite';
 import { isOthers, isProblem, textOf, type ComponentModel, type Project, type Rename } from '../../core/index.js';
 import type { ProjectTypes } from '../types.js';
 import type { Contents } from './before.js';
+import { normalHtml } from './html.js';
 import { answerOf, type Difference, type LevelReport } from './report.js';
 import type { Shape } from './shapes.js';
 import { isKnown, randomOf, valueOf, type Called } from './values.js';
@@ -220,27 +221,6 @@ function wordsFor(was: Rendered, is: Rendered): string | undefined {
   return called(was) === called(is)
     ? undefined
     : `it called ${called(was) || 'nothing'}, and calls ${called(is) || 'nothing'}`;
-}
-
-/** Without what only says where something stands in a tree of components: markers, and ids that the framework makes. */
-export function normalHtml(html: string): string {
-  const ids = new Map<string, string>();
-  return (
-    html
-      .replace(/<!--[\s\S]*?-->/g, '')
-      .replace(/ data-v-[0-9a-f]+(?:-s)?(?:="")?/g, '')
-      // When the server read a file.
-      .replace(/[?&]t=\d{13}\b/g, '')
-      // The order of classes means nothing.
-      .replace(
-        / class="([^"]*)"/g,
-        (_, list: string) => ` class="${list.split(/\s+/).filter(Boolean).sort().join(' ')}"`,
-      )
-      .replace(/(?::r[0-9a-z]+:|_[rR]_[0-9a-z]+_|\bv-\d+(?:-\d+)*\b)/g, (id) => {
-        if (!ids.has(id)) ids.set(id, `id-${ids.size}`);
-        return ids.get(id)!;
-      })
-  );
 }
 
 /** A package as the project has it. */

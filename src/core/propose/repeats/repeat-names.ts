@@ -38,18 +38,27 @@ const MOST_ASKED = 5;
 function namesAt(project: Project, place: RepeatPlace): string[] {
   const host = place.component ?? componentNameFromFile(place.path);
   const text = textOf(project.files, place.path) ?? '';
-  const nodes = markupAt(project, place);
-  const around = elementsAround(project, place);
+  const lists = listsIn(project, place.path);
+  const nodes = markupIn(lists, place);
+  const around = elementsAround(lists, place);
   const names = proposeNames(nodes, { text, host, comment: undefined, loop: undefined, around });
   return [...names, plainName(nodes) ?? '', `${host}Part`];
 }
 
 /** The markup nodes of a place. */
 export function markupAt(project: Project, place: RepeatPlace): Markup[] {
-  const file = project.source(place.path);
-  if (isProblem(file)) return [];
-  const lists = file.language.lists(file, project.ports);
-  if (isProblem(lists)) return [];
+  return markupIn(listsIn(project, place.path), place);
+}
+
+type Lists = readonly (readonly Markup[])[];
+
+function listsIn(project: Project, path: string): Lists {
+  const file = project.source(path);
+  const lists = isProblem(file) ? file : file.language.lists(file, project.ports);
+  return isProblem(lists) ? [] : lists;
+}
+
+function markupIn(lists: Lists, place: RepeatPlace): Markup[] {
   for (const list of lists) {
     const nodes = list.filter((n) => n.start >= place.start && n.end <= place.end && n.kind !== 'comment');
     if (nodes[0]?.start === place.start && nodes[nodes.length - 1]!.end === place.end) return nodes;
@@ -58,10 +67,7 @@ export function markupAt(project: Project, place: RepeatPlace): Markup[] {
 }
 
 /** The elements that a place stands in, outermost first. */
-function elementsAround(project: Project, { path, start, end }: RepeatPlace): ElementNode[] {
-  const file = project.source(path);
-  const lists = isProblem(file) ? file : file.language.lists(file, project.ports);
-  if (isProblem(lists)) return [];
+function elementsAround(lists: Lists, { start, end }: RepeatPlace): ElementNode[] {
   const isAround = (n: Markup): n is ElementNode =>
     n.kind === 'element' && n.start <= start && n.end >= end && n.end - n.start > end - start;
   return lists.flatMap((list) => list.filter(isAround)).sort((a, b) => a.start - b.start);
