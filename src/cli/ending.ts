@@ -12,7 +12,6 @@ import {
   type SeamEntry,
 } from '../core/index.js';
 import { isProblem, type Project } from '../core/index.js';
-import { Journal } from '../node/journal.js';
 import type { ProjectTypes, TypeError } from '../node/types.js';
 import type { ChangeDocument } from './formats.js';
 import { EXIT, type CommonOptions } from './host.js';
@@ -75,7 +74,7 @@ export function endStep(session: Session, ending: Ending, options: StepOptions):
   const said = session.json
     ? json(changeDocument(change, types, ending.document))
     : summary(session, ending, 'written; `verkstad undo` takes it back');
-  const entry = new Journal(session.root).write(change, ending.title);
+  const entry = session.journal().write(change, ending.title);
   if (isProblem(entry)) return entry;
   host.out(said);
   return EXIT.done;

@@ -9,6 +9,7 @@ import type { ProposeOptions } from './commands/propose.js';
 import type { ExtractOptions } from './commands/extract.js';
 import type { InlineOptions } from './commands/inline.js';
 import type { CheckOptions } from './commands/check.js';
+import type { UndoOptions } from './commands/undo.js';
 import type { StepOptions } from './ending.js';
 import { parseRange, planFile } from './range.js';
 import { didYouMean } from '../core/problems/problems.js';
@@ -275,7 +276,8 @@ function addUndo(program: Command, act: Act): void {
   common(program.command('undo').argument('[id]', 'take back every change down to this one', positive))
     .description('take back the last change, or all down to a given one')
     .option('--list', 'name the changes that can be taken back')
-    .action(async (id: number | undefined, options: CommonOptions & { list?: boolean }) => {
+    .option('--as-is', 'leave every file as it is, and forget the change')
+    .action(async (id: number | undefined, options: UndoOptions) => {
       await act(options, undefined, async (session) =>
         (await import('./commands/undo.js')).undoCommand(session, id, options),
       );

@@ -4,7 +4,8 @@ import { dirname, isAbsolute, relative, resolve, sep } from 'node:path';
 import pc from 'picocolors';
 import { isProblem, problem, Project, type Problem } from '../core/index.js';
 import { DiskFiles } from '../node/disk.js';
-import { Journal } from '../node/journal.js';
+import { Journal, type Recovered } from '../node/journal/journal.js';
+import { realOperations } from '../node/journal/writing.js';
 import { nodePorts } from '../node/ports.js';
 import { readConfig, type Config } from '../node/config.js';
 import { EXIT, type Colors, type CommonOptions, type Host } from './host.js';
@@ -20,6 +21,8 @@ export interface Session {
   readonly quiet: boolean;
   /** Progress and notes, on stderr; nothing with --quiet. */
   note(text: string): void;
+  /** The record of changes in this project. */
+  journal(): Journal;
   /** A path given by the person, relative to the root. */
   path(given: string): string | Problem;
 }
@@ -79,9 +82,6 @@ export async function openSession(host: Host, options: CommonOptions, target?: s
   if (isProblem(root)) return root;
   const config = await readConfig(root);
   if (isProblem(config)) return config;
-  const journal = new Journal(root);
-  const recovered = journal.recover();
-  if (isProblem(recovered)) return recovered;
   const files = new DiskFiles(root, {
     ...(config.exclude ? { exclude: config.exclude } : {}),
     ...(config.maxFileBytes ? { maxFileBytes: config.maxFileBytes } : {}),
@@ -97,6 +97,7 @@ export async function openSession(host: Host, options: CommonOptions, target?: s
     note: (text) => {
       if (!session.quiet) host.err(`${text}\n`);
     },
+    journal: () => new Journal(root, realOperations, (who) => session.note(`waiting for ${who} …`)),
     path: (given) => {
       const absolute = resolve(host.cwd, given);
       const real = existsSync(absolute) ? realpathSync(absolute) : absolute;
@@ -104,8 +105,24 @@ export async function openSession(host: Host, options: CommonOptions, target?: s
       return path.startsWith('..') || isAbsolute(path) ? problem('target-outside', { path: given }, given) : path;
     },
   };
-  for (const entry of recovered) session.note(`an earlier run was cut short: ${entry.title} has been taken back`);
+  const recovered = session.journal().recover();
+  if (isProblem(recovered)) return recovered;
+  noteRecovered(session, recovered);
   return session;
+}
+
+function noteRecovered(session: Session, { takenBack, stuck, foreign, damaged }: Recovered): void {
+  for (const { title } of takenBack) session.note(`an earlier run was cut short: ${title} has been taken back`);
+  for (const { entry, path } of stuck)
+    session.note(
+      `change ${entry.id} (${entry.title}) was cut short, and ${path} was edited since: ` +
+        `\`verkstad undo ${entry.id} --as-is\` keeps every file as it is`,
+    );
+  for (const { id } of foreign)
+    session.note(
+      `change ${id} on record here was not begun by you: it is left alone (\`verkstad undo --list\` shows it)`,
+    );
+  for (const path of damaged) session.note(`a damaged record was put aside: ${path}`);
 }
 
 /** The folder given, else the closest one above the target with a package.json, a config or a .git, else the cwd. */

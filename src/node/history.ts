@@ -1,6 +1,6 @@
 /** What git says of files: which change often, and which change together. Renames are followed. */
-import { GitError, simpleGit } from 'simple-git';
 import { problem, type Problem } from '../core/problems/problems.js';
+import { GitError, isRepository, readGit } from './git.js';
 
 export interface FileHistory {
   readonly path: string;
@@ -34,16 +34,15 @@ export async function historyOf(
   since: string,
   isOurs: (path: string) => boolean,
 ): Promise<History | Problem | undefined> {
-  const git = simpleGit(root);
   let log: string;
   try {
-    if (!(await git.checkIsRepo())) return undefined;
-    if (!/\S/.test(await git.raw('rev-list', '-n', '1', '--all'))) return undefined;
-    const format = `--format=${COMMIT}%H`;
-    log = await git.raw('log', `--since=${since}`, '--no-merges', '--name-status', '-M', '-z', '--relative', format);
+    if (!(await isRepository(root))) return undefined;
+    if ((await readGit(root, ['rev-list', '-n', '1', '--all'])).length === 0) return undefined;
+    const what = ['--no-merges', '--name-status', '--no-ext-diff', '--no-textconv', '-M', '-z', '--relative'];
+    log = (await readGit(root, ['log', `--since=${since}`, ...what, `--format=${COMMIT}%H`])).toString('utf8');
   } catch (error) {
     if (!(error instanceof GitError)) throw error;
-    return problem('git-failed', { path: root }, error.message.split('\n')[0]!.replace(/^fatal: /, ''));
+    return problem('git-failed', { path: root }, error.message);
   }
   return summed(since, commitsIn(log), isOurs);
 }

@@ -17,8 +17,7 @@ import {
   type Span,
 } from '../../core/index.js';
 import { commit, commitTrouble } from '../../node/git.js';
-import { Journal } from '../../node/journal.js';
-import { KEPT_PLAN, keptPlan } from '../../node/plans.js';
+import { KEPT_PLAN, keptPlan, readPlanFile } from '../../node/plans.js';
 import { changeDocument, stepTrouble, type TypesAnswer } from '../ending.js';
 import { planFormat, type AppliedDocument, type ChangeDocument, type PlanDocument } from '../formats.js';
 import { EXIT, type CommonOptions } from '../host.js';
@@ -76,11 +75,12 @@ export async function applyCommand(session: Session, given: readonly string[], o
 function readPlan(session: Session, given: readonly string[]): Plan | Problem {
   const file = planFile(given);
   if (file !== undefined) {
-    const path = resolve(session.host.cwd, file);
-    return existsSync(path) ? parsePlan(readFileSync(path, 'utf8'), file) : problem('file-unknown', { path: file });
+    const text = readPlanFile(resolve(session.host.cwd, file), file);
+    return isProblem(text) ? text : parsePlan(text, file);
   }
   const kept = keptPlan(session.root);
   if (kept === undefined) return problem('plan-none', { path: KEPT_PLAN });
+  if (isProblem(kept)) return kept;
   const plan = parsePlan(kept, KEPT_PLAN);
   if (isProblem(plan) || given.includes('all')) return plan;
   const wanted = new Set(given.map(Number));
@@ -182,7 +182,7 @@ class Course {
     const trouble = stepTrouble(change, types, at);
     if (trouble) return trouble;
     const document = changeDocument(change, types, made.document);
-    const entry = new Journal(root).write(change, title);
+    const entry = session.journal().write(change, title);
     if (isProblem(entry)) return entry;
     const differs = await this.#checked(root, entry.id, step);
     if (differs) return differs;
@@ -204,7 +204,7 @@ class Course {
     const first = found.levels.flatMap((l) => l.differences)[0];
     this.#seen.push(found.levels.map((l) => `${l.level} ${l.answer}`).join(', '));
     if (!first) return undefined;
-    const undone = new Journal(root).undo(id);
+    const undone = session.journal().undo(id);
     if (isProblem(undone)) return undone;
     const at = { path: step.path, span: { start: step.range[0], end: step.range[1] } };
     return problem('check-differs', at, step.name, `${first.what}: ${first.words}`);

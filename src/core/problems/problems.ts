@@ -75,6 +75,10 @@ const catalogue = {
     `put the step for ${inner} before the one for ${outer}`,
   ],
   'plan-format': (what: string) => [`is no plan: ${what}`, 'write it with `verkstad propose --out FILE`'],
+  'plan-large': (limit: number) => [
+    `is larger than a plan can be (${size(limit)})`,
+    'name a plan that `verkstad propose --out FILE` wrote',
+  ],
   'plan-none': () => ['no plan has been proposed here', 'run `verkstad propose` first, or name a plan file'],
   'plan-number': (number: number, count: number) => [
     `there is no proposal ${number}; the last \`verkstad propose\` made ${count}`,
@@ -315,10 +319,40 @@ const catalogue = {
     'nothing was written; choose another region',
   ],
   'changed-meanwhile': (path: string) => [`${path} was changed since it was read`, 'run the command again'],
-  'undo-nothing': () => ['there is no change to take back', 'nothing to do'],
-  'undo-edited': (path: string) => [
+  'undo-nothing': (id: number | undefined) => [
+    id === undefined ? 'there is no change to take back' : `there is no change ${id} to take back`,
+    id === undefined ? 'nothing to do' : 'see `verkstad undo --list` for the numbers',
+  ],
+  'undo-foreign': () => [
+    'the changes on record here were not written by you, and are never carried out',
+    'see `verkstad undo --list`; delete the folder if you do not know where it comes from',
+  ],
+  'undo-edited': (path: string, id: number) => [
     `${path} was edited after the change`,
-    'take back your edit, or keep both and undo by hand',
+    'take back your edit first',
+    `or keep every file as it is and forget the change: \`verkstad undo ${id} --as-is\``,
+  ],
+  'journal-open': (id: number, title: string) => [
+    `change ${id} (${title}) was cut short, and one of its files was edited since`,
+    `keep every file as it is and close the record: \`verkstad undo ${id} --as-is\``,
+  ],
+  'project-locked': (who: string) => [
+    `${who} is writing in this project`,
+    'wait until it has ended, then run again',
+    'if there is no such run on that machine, delete the lock file',
+  ],
+  'own-folder': (what: string) => [
+    `is ${what}, and Verkstad keeps its record only in a folder of its own`,
+    'move it away, then run again',
+  ],
+  'write-failed': (why: string) => [`cannot be written: ${why}`, 'nothing was changed; mend that, then run again'],
+  'write-broken': (why: string) => [
+    `was cut short: ${why}`,
+    'make room or mend that; the next run of any command puts the old state back',
+  ],
+  'file-locked': (why: string) => [
+    `is not written: ${why}`,
+    'nothing was changed; change that first, if the file is yours to change',
   ],
   'root-missing': (path: string) => [`${path} is not a folder`, 'give a folder to --root'],
   'config-invalid': (what: string) => [`the configuration is not valid: ${what}`, 'see docs/guide.md, Configuration'],

@@ -1,10 +1,11 @@
 /** The state that a check compares with, read without touching the working tree. */
 import { existsSync, readFileSync, statSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { GitError, simpleGit } from 'simple-git';
+import { createHash } from 'node:crypto';
 import { globSync } from 'tinyglobby';
 import { problem, type Problem } from '../../core/problems/problems.js';
-import { Journal } from '../journal.js';
+import { GitError, listed, readGit } from '../git.js';
+import { Journal } from '../journal/journal.js';
 
 /** What a file held before; undefined where there was none. */
 export type Contents = ReadonlyMap<string, Buffer | undefined>;
@@ -47,30 +48,51 @@ function folderContents(root: string, folder: string): Contents {
   return differing(root, contents);
 }
 
+/** Files are held against the revision here and not by git, which would run the filters of the repository on them. */
 async function revisionContents(root: string, revision: string): Promise<Before | Problem> {
-  const git = simpleGit(root);
   try {
-    const commit = (await git.revparse(['--verify', '--end-of-options', `${revision}^{commit}`])).trim();
-    const top = (await git.revparse(['--show-prefix'])).trim();
-    const listed = (text: string) => text.split('\0').filter(Boolean);
-    const changed = listed(await git.raw('diff', '--name-only', '--no-renames', '--relative', '-z', commit, '--', '.'));
-    const others = listed(await git.raw('ls-files', '--others', '--exclude-standard', '-z', '--', '.'));
+    const commit = await verified(root, revision);
     const contents = new Map<string, Buffer | undefined>();
-    const isOurs = (path: string) => !/(?:^|\/)(?:node_modules|\.verkstad|dist|coverage)\//.test(path);
-    for (const path of [...changed, ...others].filter(isOurs)) {
-      const was = (await git.raw('ls-tree', '-z', '--name-only', commit, '--', path)).length > 0;
-      contents.set(path, was ? await git.showBuffer([`${commit}:${top}${path}`]) : undefined);
+    const known = new Set<string>();
+    for (const line of listed(await readGit(root, ['ls-tree', '-r', '-z', commit]))) {
+      // `<mode> blob <id>\t<path>`; submodules are commits, and links hold no text.
+      const [, mode, id, path] = /^(\d+) blob (\S+)\t([\s\S]*)$/.exec(line) ?? [];
+      if (mode === undefined || mode === '120000' || !isOurs(path!)) continue;
+      known.add(path!);
+      const at = join(root, path!);
+      const now = existsSync(at) ? readFileSync(at) : undefined;
+      if (now && isBlob(now, id!)) continue;
+      const was = await readGit(root, ['cat-file', 'blob', id!]);
+      if (!now || !onlyLineEnds(was, now)) contents.set(path!, was);
     }
+    const there = ['ls-files', '--cached', '--others', '--exclude-standard', '-z'];
+    for (const path of listed(await readGit(root, there)))
+      if (isOurs(path) && !known.has(path)) contents.set(path, undefined);
     return { label: revision, contents: differing(root, contents) };
   } catch (error) {
     if (!(error instanceof GitError)) throw error;
-    return problem(
-      'check-against',
-      { path: revision },
-      revision,
-      error.message.split('\n')[0]!.replace(/^fatal: /, ''),
-    );
+    return problem('check-against', { path: revision }, revision, error.message);
   }
+}
+
+function isOurs(path: string): boolean {
+  return !/(?:^|\/)(?:node_modules|\.verkstad|dist|coverage)\//.test(path);
+}
+
+/** Git names a file by the digest of its kind, its length and its bytes. */
+function isBlob(bytes: Buffer, id: string): boolean {
+  const hash = createHash(id.length === 40 ? 'sha1' : 'sha256');
+  return hash.update(`blob ${bytes.length}\0`).update(bytes).digest('hex') === id;
+}
+
+/** Git may keep other line ends than it writes to the disk. */
+function onlyLineEnds(was: Buffer, now: Buffer): boolean {
+  return now.includes('\r\n') && was.toString('latin1') === now.toString('latin1').replaceAll('\r\n', '\n');
+}
+
+async function verified(root: string, revision: string): Promise<string> {
+  const answer = await readGit(root, ['rev-parse', '--verify', '--end-of-options', `${revision}^{commit}`]);
+  return answer.toString('utf8').trim();
 }
 
 function filesBelow(folder: string): string[] {

@@ -1,0 +1,149 @@
+/** Everything that Verkstad would do to a project, one case at a time and in memory. */
+import {
+  applied,
+  candidateRegions,
+  extract,
+  findRepeats,
+  hook,
+  inline,
+  isProblem,
+  planOf,
+  Project,
+  proposeRegions,
+  runStep,
+  textOf,
+  unify,
+  Whereabouts,
+} from '../../dist/core/index.js';
+
+/** What a run comes to: files after it by path (null: deleted), or why there are none. */
+const changed = (result) =>
+  isProblem(result)
+    ? { outcome: result.code === 'names-unresolved' ? 'unresolved' : 'refused', problem: result }
+    : {
+        outcome: result.proof.answer,
+        detail: result.proof.answer === 'same' ? undefined : result.proof.detail,
+        name: result.name,
+        notes: result.notes,
+        files: new Map(result.files.map((f) => [f.path, f.text ?? null])),
+      };
+
+/** Steps one after another: the first that is not the same ends the case; where none is taken, it is refused. */
+function chained(project, steps) {
+  let now = project;
+  const files = new Map();
+  const notes = [];
+  let first;
+  let taken = 0;
+  for (const step of steps) {
+    const result = step(now);
+    const one = changed(result);
+    if (one.outcome === 'refused') {
+      first ??= one;
+      continue;
+    }
+    if (one.outcome !== 'same') return one;
+    taken++;
+    notes.push(...one.notes);
+    for (const [path, text] of one.files) files.set(path, text);
+    now = new Project(applied(now.files, result), project.ports);
+  }
+  return taken > 0 ? { outcome: 'same', name: `${taken} steps`, notes, files } : first;
+}
+
+const components = (project) =>
+  project.sources().flatMap((path) => {
+    const model = project.model(path);
+    return isProblem(model) ? [] : model.components.map((component) => ({ path, model, component }));
+  });
+
+function* regions(project) {
+  for (const path of project.sources()) {
+    const model = project.model(path);
+    if (isProblem(model)) continue;
+    const roots = [...model.components.flatMap((c) => c.markup), ...model.mounts];
+    for (const region of candidateRegions(textOf(project.files, path), roots)) yield { path, region };
+  }
+}
+
+/** `types(path)`: what a step is given to ask for types. */
+export const STEPS = {
+  /** Every region that a person might cut out. */
+  *extract(project, { types }) {
+    for (const { path, region } of regions(project))
+      yield { path, region, run: () => changed(extract(project, { path, range: region, ...types(path) })) };
+  },
+  /** The best repeats. */
+  *unify(project, { types, limit }) {
+    const repeats = findRepeats(project);
+    for (const repeat of repeats.groups.slice(0, limit)) {
+      const region = repeat.places[0];
+      const run = () => changed(unify(project, { repeats, repeat, ...types(region.path) }));
+      yield { path: region.path, region, repeat, run };
+    }
+  },
+  /** Every component that stands in the project, put back where it is shown. */
+  *inline(project) {
+    for (const { path, component } of components(project)) {
+      if (component.kind !== 'function' && component.kind !== 'class') continue;
+      const run = () => changed(inline(project, { component: `${path}#${component.name}` }));
+      yield { path, region: component, run };
+    }
+  },
+  /** Every group of statements that is proposed as a hook. */
+  *hook(project, { types }) {
+    for (const path of project.sources()) {
+      const plans = proposeRegions(project, path, {});
+      for (const { hooks } of isProblem(plans) ? [] : plans)
+        for (const { statements, name, range } of hooks ?? [])
+          yield {
+            path,
+            region: range ?? { start: statements[0].start, end: statements.at(-1).end },
+            run: () => changed(hook(project, { path, statements, name, ...types(path) })),
+          };
+    }
+  },
+  /** All that is proposed for a file, step by step. */
+  *plan(project, { types }) {
+    for (const path of project.sources()) {
+      const plans = proposeRegions(project, path, { lines: 80 });
+      if (isProblem(plans) || plans.length === 0) continue;
+      const plan = planOf(project, plans);
+      if (plan.steps.length === 0) continue;
+      const run = () => {
+        const where = new Whereabouts(plan.steps);
+        return chained(
+          project,
+          plan.steps.map((step) => (now) => {
+            const result = runStep(now, step, where, types(path));
+            if (!isProblem(result)) where.after(result);
+            return result;
+          }),
+        );
+      };
+      yield { path, region: { start: 0, end: 0 }, run };
+    }
+  },
+  /** A region cut out and put back. */
+  *back(project, { types }) {
+    for (const { path, region } of regions(project)) {
+      let name;
+      const out = (now) => {
+        const result = extract(now, { path, range: region, ...types(path) });
+        if (!isProblem(result)) name = `${result.target}#${result.name}`;
+        return result;
+      };
+      const back = (now) => inline(now, { component: name });
+      yield {
+        path,
+        region,
+        run: () => {
+          const result = chained(project, [out, (now) => (name ? back(now) : extract(now, { path, range: region }))]);
+          return result.outcome === 'same' && result.name === '1 steps'
+            ? { ...result, outcome: 'refused', problem: { code: 'not-put-back', message: 'cut out, and not put back' } }
+            : result;
+        },
+      };
+    }
+  },
+};
