@@ -3,6 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { DefinitionType } from '@typescript-eslint/scope-manager';
 import { dirname, extname, join, relativeFrom } from '../files/paths.js';
 import type { Edit } from '../text/edits.js';
+import { headEnd } from './head.js';
 import { requiredBy, type Variable } from '../script/scopes.js';
 import { nodeWithin, spanOf } from '../script/walk.js';
 import type { Span } from '../text/edits.js';
@@ -208,6 +209,8 @@ export function importPlace(scene: Importing): { offset: number; behind: 'import
   if (last) return { offset: lineEndFrom(scene.text, last.end), behind: 'imports' };
   const after = directive[directive.length - 1];
   if (after) return { offset: lineEndFrom(scene.text, after.range[1]), behind: 'directive' };
+  const head = headEnd(scene.script, scene.text);
+  if (head > 0) return { offset: lineEndFrom(scene.text, head), behind: 'directive' };
   const shebang = /^(?:\uFEFF)?(?:#![^\n]*\n)?/.exec(scene.text)![0].length;
   return { offset: shebang, behind: 'nothing' };
 }

@@ -24,6 +24,8 @@ export interface Ports {
   readonly template?: TemplateParser;
   /** Without it, style sheets are kept whole. */
   readonly styles?: StyleParser;
+  /** Tags of components that look at their children one by one, beside those that a language knows. */
+  readonly readsChildren?: ReadonlySet<string>;
 }
 
 export interface SourceFile {
@@ -43,8 +45,8 @@ export interface Language {
   /** For people: "JSX and TSX". */
   readonly label: string;
   readonly extensions: readonly string[];
-  /** Components that look at their children one by one, and do not know a component put in between. */
-  readonly readsChildren: ReadonlySet<string>;
+  /** Whether a component that cannot be seen looks at its children one by one, by its tag. */
+  readsChildren(tag: string): boolean;
   /** Reads a file into the model, or says why it cannot. */
   read(file: SourceFile, ports: Ports): ModuleModel | Problem;
   /** Every list of siblings in the file, outermost first, in which a region can be chosen. */

@@ -1,10 +1,11 @@
 /** Names of new files, after those around them. */
 import { basename, dirname, extname } from '../files/paths.js';
+import { roomFor } from './rooms.js';
 import type { Project } from '../project/project.js';
 
 /** The file for a new component: beside the host, named as the files around it are. */
 export function fileFor(project: Project, hostPath: string, name: string, kind: 'markup' | 'logic' = 'markup'): string {
-  const dir = dirname(hostPath);
+  const dir = roomFor(project.files, hostPath);
   const host = basename(hostPath).replace(/\.[^.]*$/, '');
   const beside = project.files.list().filter((p) => dirname(p) === dir && extname(p) === extname(hostPath));
   const stems = beside.map((p) => basename(p).replace(/\.[^.]*$/, '')).filter((s) => s !== 'index');

@@ -114,9 +114,29 @@ const catalogue = {
     `the markup names a ref by the string "${name}", which only the class around it can hold`,
     'make it a callback or a ref object first',
   ],
-  'region-parent-reads': (parent: string) => [
-    `${parent} reads its children one by one and would not know the new component`,
-    `take a range inside one child of ${parent}, or the whole of ${parent}`,
+  'region-parent-reads': (what: string) => [
+    `the region cannot become a component: ${what}`,
+    'take a range inside of it, or the whole of what looks at it',
+  ],
+  'region-value': (what: string) => [
+    `the region is a value that decides something: ${what}`,
+    'take the element inside of the condition, and leave the condition where it is',
+  ],
+  'region-try': () => [
+    'the region stands in a "try", and a component is rendered outside of it',
+    'take the whole "try" into a function of its own first, or leave the region where it is',
+  ],
+  'region-style-scope': () => [
+    'the component holds <style jsx>, and its rules would no longer reach the region',
+    'move the rules that the region needs to a style sheet first',
+  ],
+  'region-changes': (what: string) => [
+    `the order in which something is changed would be another one: ${what}`,
+    'do the change in a handler or an effect, or take its result into a variable above the markup',
+  ],
+  'region-key': () => [
+    'the key of each turn of the loop would stand inside of the new component',
+    'take the element that has the key, or put the key on the outermost element first',
   ],
   'region-instance': (name: string) => [
     `the markup uses "${name}", which means another thing in another component`,

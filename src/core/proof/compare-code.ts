@@ -10,11 +10,12 @@ import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
 import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
 import type { NewComponent } from './expansion.js';
-import { Mismatch } from './mismatch.js';
+import { Mismatch, type MismatchCode } from './mismatch.js';
 import { inOrderOf, isCounterpart, type Spliced } from './order.js';
-import type { Meaning, ProofModule, Side } from './module.js';
+import type { Meaning, ProofModule, Side, Turn } from './module.js';
 import {
   adapterFits,
+  became,
   bindCall,
   declares,
   describe,
@@ -59,6 +60,7 @@ export abstract class CodeComparison {
   constructor(
     readonly before: Side,
     readonly after: Side,
+    readonly turn: Turn,
     /** The new component that a variable of the second side is, if it is one. */
     readonly newComponent: (meaning: Meaning) => NewComponent | undefined,
     /** The component that a variable of the second side is, whether it was there before or not. */
@@ -102,7 +104,7 @@ export abstract class CodeComparison {
       const passed = this.passedOn(y, right);
       if (passed) return this.code(left, passed);
     }
-    if (x.type !== y.type) this.differ(left, right, `${describe(x)} became ${describe(y)}`);
+    if (x.type !== y.type) this.differ(left, right, 'code-kind', `${describe(x)} became ${describe(y)}`);
     if (y.type === 'ThisExpression') {
       this.sameThis(left, right);
       return;
@@ -143,7 +145,7 @@ export abstract class CodeComparison {
       case 'code': {
         if (this.later > env.later && !isStable(value.code) && !isTarget(code)) {
           throw new Mismatch(
-            'different',
+            'read-early',
             `"${textOf(value.code)}" is now read while rendering; before, it was read later`,
             undefined,
             place(code),
@@ -190,7 +192,7 @@ export abstract class CodeComparison {
   }
 
   meanings(left: Meaning, right: Meaning, a: Code, b: Code): void {
-    const fail = (): never => this.differ(a, b, `"${nameAt(a)}" means something else now`);
+    const fail = (): never => this.differ(a, b, 'name-meaning', `"${nameAt(a)}" means something else now`);
     if (left.kind === 'global' && right.kind === 'global') {
       if (left.name !== right.name) fail();
     } else if (left.kind === 'outside' && right.kind === 'outside') {
@@ -228,7 +230,7 @@ export abstract class CodeComparison {
     if (known === bound && (back === left || isModuleFunction(left))) return false;
     // Two functions of one text may become one.
     if (known || (back && !(isModuleFunction(left) && isModuleFunction(back))))
-      this.differ(a, b, `"${left.name}" and "${right.name}" are not the same thing`);
+      this.differ(a, b, 'name-pairing', `"${left.name}" and "${right.name}" are not the same thing`);
     this.toAfter.set(left, bound);
     this.toBefore.set(bound, left);
     return true;
@@ -238,9 +240,9 @@ export abstract class CodeComparison {
   protected definitions(left: Variable, a: Code, right: Variable, b: Code): void {
     const x = left.defs[0]!;
     const y = right.defs[0]!;
-    if (x.type !== y.type) this.differ(a, b, `"${left.name}" is declared in another way`);
+    if (x.type !== y.type) this.differ(a, b, 'name-declared', `"${left.name}" is declared in another way`);
     if (x.type === 'Parameter' || x.type === 'CatchClause')
-      this.differ(a, b, `"${left.name}" is bound at another place`);
+      this.differ(a, b, 'name-bound', `"${left.name}" is bound at another place`);
     const leftNode = x.type === 'Variable' ? x.parent : x.node;
     const rightNode = y.type === 'Variable' ? y.parent : y.node;
     if (!leftNode || !rightNode) return;
@@ -260,9 +262,10 @@ export abstract class CodeComparison {
   }
 
   protected functions(x: FunctionNode, a: Code, y: FunctionNode, b: Code): void {
-    if (x.async !== y.async || x.generator !== y.generator) this.differ(a, b, 'the function runs in another way');
+    if (x.async !== y.async || x.generator !== y.generator)
+      this.differ(a, b, 'function-mode', 'the function runs in another way');
     if ((x.type === 'ArrowFunctionExpression') !== (y.type === 'ArrowFunctionExpression') && usesThis(x))
-      this.differ(a, b, '"this" means something else');
+      this.differ(a, b, 'this-kind', '"this" means something else');
     if (x.type !== 'ArrowFunctionExpression' && x.id && y.type !== 'ArrowFunctionExpression' && y.id)
       this.bindings(x.id, a, y.id, b);
     const later = runsNow(x, a.module.scopes.parentOf(x)) ? 0 : 1;
@@ -281,7 +284,8 @@ export abstract class CodeComparison {
           return this.bodies(x.body, a, (opens ? soleExpression(node) : undefined) ?? node, reduced);
         }
       }
-      if (x.params.length !== y.params.length) this.differ(a, b, 'the function takes other arguments');
+      if (x.params.length !== y.params.length)
+        this.differ(a, b, 'function-parameters', 'the function takes other arguments');
       x.params.forEach((p, i) => this.bindings(p, a, y.params[i]!, b));
       this.bodies(x.body, a, y.body, b);
     });
@@ -391,7 +395,8 @@ export abstract class CodeComparison {
     const body = this.enter(y, b);
     if (body) {
       const expression = body.node.type === 'BlockStatement' ? soleExpression(body.node) : body.node;
-      if (!expression) this.differ(a, b, 'a function with several statements stands for one expression');
+      if (!expression)
+        this.differ(a, b, 'function-several', 'a function with several statements stands for one expression');
       this.code(a, { ...body, node: expression });
       return true;
     }
@@ -400,7 +405,7 @@ export abstract class CodeComparison {
     const args = this.arguments(y.arguments, b);
     const spread = args.length !== y.arguments.length || args.some((arg, i) => arg.node !== y.arguments[i]);
     if (!spread) return false;
-    if (args.length !== x.arguments.length) this.differ(a, b, 'the call passes other arguments');
+    if (args.length !== x.arguments.length) this.differ(a, b, 'call-arguments', 'the call passes other arguments');
     this.code({ ...a, node: x.callee }, { ...b, node: y.callee });
     x.arguments.forEach((argument, i) => this.code({ ...a, node: argument }, args[i]!));
     return true;
@@ -443,15 +448,16 @@ export abstract class CodeComparison {
         object.property.type === 'Identifier' &&
         object.property.name === 'props') ||
       (object.type === 'Identifier' && /props$/i.test(object.name));
-    if (!isProps) this.differ(a, b, `a method was handed over without its object and loses its "this"`);
+    if (!isProps)
+      this.differ(a, b, 'method-unbound', `a method was handed over without its object and loses its "this"`);
   }
 
   protected sameThis(a: Code, b: Code): void {
     for (let node = b.module.scopes.parentOf(b.node); node; node = b.module.scopes.parentOf(node)) {
       if (node.type === 'ArrowFunctionExpression') {
-        if (isOwner(b.env, node)) this.differ(a, b, '"this" means something else in the new component');
+        if (isOwner(b.env, node)) this.differ(a, b, 'this-moved', '"this" means something else in the new component');
       } else if (isFunction(node)) {
-        if (isOwner(b.env, node)) this.differ(a, b, '"this" means something else in the new component');
+        if (isOwner(b.env, node)) this.differ(a, b, 'this-moved', '"this" means something else in the new component');
         return;
       }
     }
@@ -475,7 +481,7 @@ export abstract class CodeComparison {
         return this.checkGone(x.body.slice(0, -1), a, b);
       }
     }
-    this.differ({ ...a, node: x }, { ...b, node: y }, 'the function does something else');
+    this.differ({ ...a, node: x }, { ...b, node: y }, 'function-body', 'the function does something else');
   }
 
   protected onlyReturn(block: TSESTree.BlockStatement): Node | undefined {
@@ -501,11 +507,12 @@ export abstract class CodeComparison {
         this.differ(
           { ...a, node: x },
           y ?? b,
+          y ? 'statement-kind' : 'statement-gone',
           y ? `${describe(x)} became ${describe(y.node)}` : `${describe(x)} is gone`,
         );
       if (returns(x)) this.around.push('a return before it');
     }
-    if (j < right.length) this.differ(a, right[j]!, `${describe(right[j]!.node)} was added`);
+    if (j < right.length) this.differ(a, right[j]!, 'statement-added', `${describe(right[j]!.node)} was added`);
     this.around.length = depth;
     this.checkGone(gone, a, b);
   }
@@ -518,7 +525,12 @@ export abstract class CodeComparison {
     if (right.every((s) => !s.call)) return right.map((s) => s.code);
     const ordered = inOrderOf(left, a.module, right);
     if ('second' in ordered)
-      this.differ(a, ordered.second.code, `${describe(ordered.second.code.node)} now runs before what it ran behind`);
+      this.differ(
+        a,
+        ordered.second.code,
+        'statement-order',
+        `${describe(ordered.second.code.node)} now runs before what it ran behind`,
+      );
     return ordered.map((s) => s.code);
   }
 
@@ -563,7 +575,8 @@ export abstract class CodeComparison {
 
   protected checkGone(gone: readonly Node[], a: Code, b: Code): void {
     for (const statement of gone) {
-      if (!this.found.has(statement)) this.differ({ ...a, node: statement }, b, `${describe(statement)} is gone`);
+      if (!this.found.has(statement))
+        this.differ({ ...a, node: statement }, b, 'statement-lost', `${describe(statement)} is gone`);
     }
   }
 
@@ -577,7 +590,8 @@ export abstract class CodeComparison {
       if (left && right) this.pair(left, right, { ...a, node: x }, { ...b, node: y });
       return;
     }
-    if (x.type !== y.type) this.differ({ ...a, node: x }, { ...b, node: y }, 'the function takes other arguments');
+    if (x.type !== y.type)
+      this.differ({ ...a, node: x }, { ...b, node: y }, 'function-parameters', 'the function takes other arguments');
     if (x.type === 'ObjectPattern' && y.type === 'ObjectPattern' && 'byName' in x)
       return this.bindingsByName(x, a, y, b);
     // What is bound is a pattern; defaults and computed keys are code like any other.
@@ -609,14 +623,14 @@ export abstract class CodeComparison {
     for (const key of Object.keys(x)) {
       if (SKIPPED_KEYS.has(key) || keys.includes(key)) continue;
       if (key === 'optional' && a.node.type !== 'MemberExpression' && a.node.type !== 'CallExpression') continue;
-      if (!samePrimitive(x[key], y[key])) this.differ(a, b, `${describe(a.node)} became ${describe(b.node)}`);
+      if (!samePrimitive(x[key], y[key])) this.differ(a, b, 'code-value', became(a.node, b.node, x[key], y[key]));
     }
     for (const key of keys) {
       if (SKIPPED_KEYS.has(key)) continue;
       const left = x[key] as Node | (Node | null)[] | null | undefined;
       const right = y[key] as Node | (Node | null)[] | null | undefined;
       if (Array.isArray(left) && Array.isArray(right)) {
-        if (left.length !== right.length) this.differ(a, b, `${describe(a.node)} has other parts`);
+        if (left.length !== right.length) this.differ(a, b, 'code-parts', `${describe(a.node)} has other parts`);
         left.forEach((item, i) => this.maybe(item, a, right[i], b, each));
       } else this.maybe(left as Node | null, a, right as Node | null, b, each);
     }
@@ -630,7 +644,7 @@ export abstract class CodeComparison {
     each: (l: Code, r: Code) => void,
   ): void {
     if (!x && !y) return;
-    if (!x || !y) this.differ(a, b, `${describe(a.node)} has other parts`);
+    if (!x || !y) this.differ(a, b, 'code-parts', `${describe(a.node)} has other parts`);
     each({ ...a, node: x }, { ...b, node: y });
   }
 
@@ -640,8 +654,8 @@ export abstract class CodeComparison {
     if (what !== undefined) this.around.pop();
   }
 
-  protected differ(a: Code, b: Code, message: string): never {
-    throw new Mismatch('different', message, place(a), place(b));
+  protected differ(a: Code, b: Code, code: MismatchCode, message: string): never {
+    throw new Mismatch(code, message, place(a), place(b));
   }
 }
 

@@ -10,7 +10,8 @@ import { attributeName, bare, isFunction } from '../script/walk.js';
 import { CodeComparison } from './compare-code.js';
 import { expandUse, type NewComponent } from './expansion.js';
 import { Mismatch } from './mismatch.js';
-import type { Side } from './module.js';
+import type { ProofModule, Side } from './module.js';
+import { Surroundings } from './surroundings.js';
 import {
   attributeNamed,
   attributeValue,
@@ -33,6 +34,8 @@ type Item =
   | { readonly kind: 'code'; readonly code: Code; readonly key?: Code; readonly fallback?: Code };
 
 export class Comparison extends CodeComparison {
+  protected readonly surroundings = new Surroundings(this.after, this.turn);
+
   protected shown(a: Code, b: Code): void {
     const left = this.items(a, this.before, false);
     const right = this.items(b, this.after, true);
@@ -47,8 +50,8 @@ export class Comparison extends CodeComparison {
       const opened = x && right[i] && this.opened(x, right[i]!);
       if (opened) right.splice(i, 1, ...opened);
       const y = right[i];
-      if (!x) this.differ(a, y!.code, `${describe(y!.code.node)} was added`);
-      if (!y) this.differ(x.code, b, `${describe(x.code.node)} is gone`);
+      if (!x) this.differ(a, y!.code, 'markup-added', `${describe(y!.code.node)} was added`);
+      if (!y) this.differ(x.code, b, 'markup-gone', `${describe(x.code.node)} is gone`);
       this.item(x, y);
     }
   }
@@ -72,12 +75,13 @@ export class Comparison extends CodeComparison {
   protected item(x: Item, y: Item): void {
     if (x.kind === 'text' || y.kind === 'text') {
       if (x.kind !== 'text' || y.kind !== 'text' || x.text !== y.text)
-        this.differ(x.code, y.code, 'the text is another one');
+        this.differ(x.code, y.code, 'markup-text', textBecame(x, y));
       return;
     }
     const a = bare(x.code.node);
     const b = bare(y.code.node);
-    if (y.fallback) this.outlets(x.code, y.code, y.fallback);
+    if (y.key && isChoice(a) && isChoice(b)) this.keyedChoice(x.code, y.code, y.key);
+    else if (y.fallback) this.outlets(x.code, y.code, y.fallback);
     else if (a.type === 'JSXElement' && b.type === 'JSXElement') this.elements(a, x.code, b, y.code, y.key);
     else if (isShown(a) || isShown(b)) {
       if (a.type === 'JSXFragment' && b.type === 'JSXFragment')
@@ -87,8 +91,33 @@ export class Comparison extends CodeComparison {
           this.childItems(b.children, y.code, this.after, true),
           y.code,
         );
-      else this.differ(x.code, y.code, `${describe(a)} became ${describe(b)}`);
+      else this.differ(x.code, y.code, 'markup-kind', `${describe(a)} became ${describe(b)}`);
     } else this.code(x.code, y.code);
+  }
+
+  /** A key on a use of what shows one element or another, or nothing, is the key of each of them. */
+  protected keyedChoice(a: Code, b: Code, key: Code): void {
+    const [x, y] = [bare(a.node), bare(b.node)];
+    const each = (l: Node, r: Node) => {
+      const [left, right] = [
+        { ...a, node: bare(l) },
+        { ...b, node: bare(r) },
+      ];
+      if (isChoice(left.node) && isChoice(right.node)) this.keyedChoice(left, right, key);
+      else
+        this.item({ kind: 'code', code: left }, { kind: 'code', code: right, ...(isShown(right.node) ? { key } : {}) });
+    };
+    this.within('a condition', () => {
+      if (x.type === 'ConditionalExpression' && y.type === 'ConditionalExpression') {
+        this.code({ ...a, node: x.test }, { ...b, node: y.test });
+        each(x.consequent, y.consequent);
+        each(x.alternate, y.alternate);
+      } else if (x.type === 'LogicalExpression' && y.type === 'LogicalExpression' && x.operator === y.operator) {
+        if (x.operator === '&&') this.code({ ...a, node: x.left }, { ...b, node: y.left });
+        else each(x.left, y.left);
+        each(x.right, y.right);
+      } else this.differ(a, b, 'code-kind', `${describe(x)} became ${describe(y)}`);
+    });
   }
 
   /** What an expression shows, as a list: fragments without a key opened, new components expanded. */
@@ -111,7 +140,11 @@ export class Comparison extends CodeComparison {
       if (decided) return decided;
     }
     // A key on what shows no single element makes everything in it anew when it changes.
-    if (key && node.type !== 'JSXElement') throw new Mismatch('different', 'a key was added', undefined, place(key));
+    if (key && isChoice(node)) return [{ kind: 'code', code: settled, key }];
+    const only = key && node.type === 'JSXFragment' ? soleExpressionIn(node) : undefined;
+    if (only && isChoice(bare(only))) return [{ kind: 'code', code: { ...settled, node: bare(only) }, key: key! }];
+    if (key && node.type !== 'JSXElement')
+      throw new Mismatch('key-on-several', 'a key was added', undefined, place(key));
     if (node.type === 'JSXFragment') return this.childItems(node.children, settled, side, expand);
     if (node.type === 'JSXElement') {
       if (isFragmentTag(node, settled, side) && !attributeNamed(node, 'key') && !key)
@@ -164,7 +197,7 @@ export class Comparison extends CodeComparison {
   protected outlets(a: Code, b: Code, fallback: Code): void {
     const [left, right] = [outletCall(a), outletCall(b)!];
     const own = left?.arguments[1];
-    if (!left || !own || !isFunction(own)) this.differ(a, b, 'the outlet has a fallback now');
+    if (!left || !own || !isFunction(own)) this.differ(a, b, 'outlet-fallback', 'the outlet has a fallback now');
     this.code({ ...a, node: left.callee }, { ...b, node: right.callee });
     this.code({ ...a, node: left.arguments[0]! }, { ...b, node: right.arguments[0]! });
     this.shown({ ...a, node: own.body }, fallback);
@@ -195,34 +228,50 @@ export class Comparison extends CodeComparison {
     const expansion = expandUse(use, code, component, outerKey, this.later);
     const { shown, statements, env } = expansion;
     const key = code.env?.turn ? undefined : expansion.key;
-    for (const statement of statements) this.takeStatement(statement, component, key !== undefined);
+    for (const statement of statements)
+      this.takeStatement(statement, component, key !== undefined, { use, module: code.module });
+    this.surroundings.check({
+      use,
+      module: code.module,
+      shown,
+      shownIn: component.module,
+      name: component.variable.name,
+      keyed: expansion.key !== undefined,
+    });
     this.expanded.add(component.variable);
     return this.items({ node: shown, module: component.module, env }, this.after, true, key);
   }
 
   /** A declaration inside a new component: noted, to be matched with one that the host lost; hooks need the same lifetime. */
-  protected takeStatement(statement: Node, { module, variable }: NewComponent, keyed: boolean): void {
+  protected takeStatement(
+    statement: Node,
+    { module, variable }: NewComponent,
+    keyed: boolean,
+    at: { readonly use: Node; readonly module: ProofModule },
+  ): void {
     if (isTypeStatement(statement)) return;
     if (statement.type !== 'VariableDeclaration' && statement.type !== 'FunctionDeclaration') {
-      throw new Mismatch('unknown', `<${variable.name}> does more than declare and show`, undefined, {
+      throw new Mismatch('component-body', `<${variable.name}> does more than declare and show`, undefined, {
         module,
         node: statement,
       });
     }
     this.ownStatements.set(statement, module);
+    if (statement.type === 'VariableDeclaration') this.surroundings.declaration(statement, module, variable.name);
     const hook = hookIn(statement, module.keeps);
     if (!hook) return;
     if (!KEEPERS.has(hook) && !module.keeps?.has(hook))
-      throw new Mismatch('different', `${hook} would run at another time`, undefined, { module, node: statement });
+      throw new Mismatch('hook-moved', `${hook} would run at another time`, undefined, { module, node: statement });
     const around = [...this.around];
     if (keyed) around.push('a key');
     if (around.length > 0)
       throw new Mismatch(
-        'different',
+        'hook-lifetime',
         `${hook} now lives under ${around[around.length - 1]!}, so its value would be lost`,
         undefined,
         { module, node: statement },
       );
+    this.surroundings.state(hook, statement, module, at.use, at.module);
   }
 
   protected elements(x: TSESTree.JSXElement, a: Code, y: TSESTree.JSXElement, b: Code, key: Code | undefined): void {
@@ -233,11 +282,20 @@ export class Comparison extends CodeComparison {
     const native = rightName.type === 'JSXIdentifier' && /^[a-z]/.test(rightName.name);
     const right = inOrder(y.openingElement.attributes.filter((t) => !isKey(t) && !(native && isNotGiven(t, b))));
     this.keys(x, a, y, b, key);
+    if (a.module.pragma !== b.module.pragma)
+      this.differ(a, b, 'tag-pragma', 'the two files say different things of what an element is');
     for (let i = 0; i < Math.max(left.length, right.length); i++) {
       const l = left[i];
       const r = right[i];
-      if (!l) this.differ({ ...a, node: x.openingElement }, { ...b, node: r! }, `${describe(r!)} was added`);
-      if (!r) this.differ({ ...a, node: l }, { ...b, node: y.openingElement }, `${describe(l)} is gone`);
+      if (!l)
+        this.differ(
+          { ...a, node: x.openingElement },
+          { ...b, node: r! },
+          'attribute-added',
+          `${describe(r!)} was added`,
+        );
+      if (!r)
+        this.differ({ ...a, node: l }, { ...b, node: y.openingElement }, 'attribute-gone', `${describe(l)} is gone`);
       this.attributes(l, a, r, b);
     }
     const isComponent = leftName.type !== 'JSXIdentifier' || /^[^a-z]/.test(leftName.name);
@@ -259,11 +317,12 @@ export class Comparison extends CodeComparison {
   protected keys(x: TSESTree.JSXElement, a: Code, y: TSESTree.JSXElement, b: Code, outer: Code | undefined): void {
     const left = attributeNamed(x, 'key');
     const own = attributeNamed(y, 'key');
-    if (own && outer) this.differ(a, b, 'the element has two keys');
+    if (own && outer) this.differ(a, b, 'key-twice', 'the element has two keys');
     const inTurn = own && !left && b.env?.turn;
     const right = outer ?? (own && !inTurn ? { ...b, node: attributeValue(own) ?? own } : undefined);
     if (!left && !right) return;
-    if (!left || !right) this.differ(a, b, left ? 'the key is gone' : 'a key was added');
+    if (!left || !right)
+      this.differ(a, b, left ? 'key-gone' : 'key-added', left ? 'the key is gone' : 'a key was added');
     this.code({ ...a, node: attributeValue(left) ?? left }, right);
   }
 
@@ -273,16 +332,16 @@ export class Comparison extends CodeComparison {
     if (x.type === 'JSXIdentifier' && y.type === 'JSXIdentifier') {
       const native = /^[a-z]/.test(x.name);
       if (native !== /^[a-z]/.test(y.name) || (native && x.name !== y.name))
-        this.differ(left, right, `<${x.name}> became <${y.name}>`);
+        this.differ(left, right, 'tag-native', `<${x.name}> became <${y.name}>`);
       if (!native) this.names(left, this.settle(right));
     } else if (x.type === 'JSXMemberExpression' && y.type === 'JSXMemberExpression') {
-      if (x.property.name !== y.property.name) this.differ(left, right, 'another component is shown');
+      if (x.property.name !== y.property.name) this.differ(left, right, 'tag-component', 'another component is shown');
       const object = this.settle({ ...b, node: y.object });
       if (object.node.type === 'ThisExpression' || x.object.type === 'JSXMemberExpression')
         this.tags(x.object, a, y.object, b);
       else this.names({ ...a, node: x.object }, object);
     } else if (a.module.text.slice(...x.range) !== b.module.text.slice(...y.range))
-      this.differ(left, right, 'another component is shown');
+      this.differ(left, right, 'tag-component', 'another component is shown');
   }
 
   protected attributes(
@@ -296,12 +355,13 @@ export class Comparison extends CodeComparison {
     if (x.type === 'JSXSpreadAttribute' && y.type === 'JSXSpreadAttribute')
       return this.code({ ...a, node: x.argument }, { ...b, node: y.argument });
     if (x.type !== 'JSXAttribute' || y.type !== 'JSXAttribute')
-      this.differ(left, right, `${describe(x)} became ${describe(y)}`);
+      this.differ(left, right, 'attribute-kind', `${describe(x)} became ${describe(y)}`);
     const [p, q] = [x, y];
     const names = [p, q].map((t) =>
       t.name.type === 'JSXIdentifier' ? t.name.name : `${t.name.namespace.name}:${t.name.name.name}`,
     );
-    if (names[0] !== names[1]) this.differ(left, right, `the attribute "${names[0]!}" became "${names[1]!}"`);
+    if (names[0] !== names[1])
+      this.differ(left, right, 'attribute-name', `the attribute "${names[0]!}" became "${names[1]!}"`);
     const [v, w] = [attributeValue(p), attributeValue(q)];
     if (!v && !w) return;
     // An attribute without a value is true.
@@ -309,9 +369,28 @@ export class Comparison extends CodeComparison {
       const known = knownOf({ ...b, node: w });
       if (known?.given && known.value === true) return;
     }
-    if (!v || !w) this.differ(left, right, `the attribute "${names[0]!}" has another value`);
+    if (!v || !w) this.differ(left, right, 'attribute-value', `the attribute "${names[0]!}" has another value`);
     this.code({ ...a, node: v }, { ...b, node: w });
   }
+}
+
+/** The one thing that a fragment holds, where that is an expression. */
+function soleExpressionIn(fragment: TSESTree.JSXFragment): Node | undefined {
+  const content = fragment.children.filter((c) => c.type !== 'JSXText' || c.value.trim() !== '');
+  const only = content.length === 1 ? content[0]! : undefined;
+  return only?.type === 'JSXExpressionContainer' && only.expression.type !== 'JSXEmptyExpression'
+    ? only.expression
+    : undefined;
+}
+
+/** One element or another, or nothing. */
+function isChoice(node: Node): boolean {
+  return node.type === 'ConditionalExpression' || node.type === 'LogicalExpression';
+}
+
+function textBecame(x: Item, y: Item): string {
+  const words = (item: Item) => (item.kind === 'text' ? JSON.stringify(item.text) : describe(bare(item.code.node)));
+  return `the text ${words(x)} became ${words(y)}`;
 }
 
 /** The call that an outlet is. */

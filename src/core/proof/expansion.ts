@@ -39,7 +39,10 @@ export function expandUse(
   const shown =
     fn.body.type === 'BlockStatement' ? (last?.type === 'ReturnStatement' ? last.argument : undefined) : fn.body;
   if (!shown)
-    throw new Mismatch('unknown', `<${variable.name}> does not end in a return`, undefined, { module, node: fn });
+    throw new Mismatch('component-return', `<${variable.name}> does not end in a return`, undefined, {
+      module,
+      node: fn,
+    });
   const env = spread ? bindWhole(component, spread, code, later) : bindProps(component, attributes, code, later);
   return { shown, statements: own.slice(0, -1), env, key: key ?? outerKey };
 }
@@ -57,12 +60,12 @@ function readAttributes(
     if (attribute === spread) continue;
     const at = { module: code.module, node: attribute };
     if (attribute.type === 'JSXSpreadAttribute')
-      throw new Mismatch('unknown', `<${name}> is given a spread`, undefined, at);
+      throw new Mismatch('use-spread', `<${name}> is given a spread`, undefined, at);
     const value = attributeValue(attribute);
     const passed = attributeName(attribute);
     if (passed === 'key') key = { ...code, node: value ?? attribute };
     else if (attributes.has(passed) || attributes.has(otherWay(passed)))
-      throw new Mismatch('different', `"${passed}" is passed twice`, undefined, at);
+      throw new Mismatch('use-passed-twice', `"${passed}" is passed twice`, undefined, at);
     else attributes.set(passed, { kind: 'code', code: { ...code, node: value ?? attribute } });
   }
   const content = use.children.filter(
@@ -108,13 +111,13 @@ function bindProps(
     return variable ? { ...base, whole: { variable, attributes } } : base;
   }
   if (parameter.type !== 'ObjectPattern')
-    throw new Mismatch('unknown', 'the new component takes its props in an unusual way', undefined, {
+    throw new Mismatch('component-props', 'the new component takes its props in an unusual way', undefined, {
       module,
       node: fn,
     });
   for (const property of parameter.properties) {
     if (property.type === 'RestElement' || property.computed || property.key.type !== 'Identifier') {
-      throw new Mismatch('unknown', 'the new component takes its props in an unusual way', undefined, {
+      throw new Mismatch('component-props', 'the new component takes its props in an unusual way', undefined, {
         module,
         node: property,
       });
@@ -122,7 +125,7 @@ function bindProps(
     const passed = attributes.get(property.key.name) ?? { kind: 'absent' };
     const target = property.value.type === 'AssignmentPattern' ? property.value.left : property.value;
     if (target.type !== 'Identifier')
-      throw new Mismatch('unknown', 'the new component takes its props apart further', undefined, {
+      throw new Mismatch('component-props-deeper', 'the new component takes its props apart further', undefined, {
         module,
         node: property,
       });
@@ -143,7 +146,7 @@ function checkTaken(attributes: ReadonlyMap<string, Value>, parameter: Node | un
       : [],
   );
   for (const name of attributes.keys())
-    if (!taken.has(name)) throw new Mismatch('different', `"${name}" is passed and not taken`, undefined, at);
+    if (!taken.has(name)) throw new Mismatch('use-passed-untaken', `"${name}" is passed and not taken`, undefined, at);
 }
 
 /** The spread of a use that hands over nothing else, to a component that takes its props as one name. */

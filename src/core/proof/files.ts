@@ -1,8 +1,8 @@
 /** From two projects to the two sides of a proof: the written text, read afresh. */
 import { isProblem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
-import { Side, type ProofModule } from './module.js';
-import { prove, type ProofResult, type Turn } from './prove.js';
+import { Side, type ProofModule, type Turn } from './module.js';
+import { prove, type ProofResult } from './prove.js';
 
 /** Compares the files at `paths` as they are in two projects; `turn`: which of the two is the older one. */
 export function proveFiles(
@@ -15,11 +15,20 @@ export function proveFiles(
   const right = modulesOf(after, paths);
   if ('answer' in left) return left;
   if ('answer' in right) return right;
-  return prove(
-    new Side(left, (from, source) => before.resolver.resolve(from, source)),
-    new Side(right, (from, source) => after.resolver.resolve(from, source)),
-    turn,
-  );
+  return prove(sideOf(before, left), sideOf(after, right), turn);
+}
+
+function sideOf(project: Project, modules: ReadonlyMap<string, ProofModule>): Side {
+  const opened = new Map<string, ProofModule | undefined>();
+  const open = (path: string): ProofModule | undefined => {
+    if (modules.has(path)) return modules.get(path);
+    if (opened.has(path)) return opened.get(path);
+    const file = project.source(path);
+    const module = isProblem(file) ? undefined : file.language.prove?.(file, project.ports);
+    opened.set(path, isProblem(module) ? undefined : module);
+    return opened.get(path);
+  };
+  return new Side(modules, (from, source) => project.resolver.resolve(from, source), open);
 }
 
 function modulesOf(
@@ -31,13 +40,15 @@ function modulesOf(
     const file = project.source(path);
     if (isProblem(file)) {
       if (file.code === 'file-unknown') continue;
-      return { answer: 'unknown', detail: `${path} ${file.message}` };
+      return { answer: 'unknown', code: 'file-unread', detail: `${path} ${file.message}` };
     }
     const module = file.language.prove?.(file, project.ports);
-    if (!module) return { answer: 'unknown', detail: `${file.language.label} cannot be compared yet` };
+    if (!module)
+      return { answer: 'unknown', code: 'file-unread', detail: `${file.language.label} cannot be compared yet` };
     if (isProblem(module))
       return {
         answer: 'different',
+        code: 'file-unread',
         detail: `${path} ${module.message}`,
         ...(module.span ? { after: { path, span: module.span } } : {}),
       };

@@ -18,9 +18,19 @@ export interface ProofModule {
   readonly keeps?: ReadonlySet<string>;
   /** Attributes that a component does not take land on what it shows. */
   readonly fallsThrough?: boolean;
+  /** What the file says of its elements: pragma comments, in their order. */
+  readonly pragma?: string;
+  /** Set where a component that cannot be seen looks at its children, by its tag. */
+  readonly readsChildren?: (tag: string) => true | undefined;
   /** Names that the markup uses and that nothing in the file declares. */
   readonly undeclared?: readonly string[];
 }
+
+/**
+ * `back`: the first side is what was made of the second. Putting a component back is cutting it out, seen from the other
+ * side; but what a file exports has to be there in the newer text.
+ */
+export type Turn = 'forward' | 'back';
 
 /** What a name means, whatever it is called where it stands. */
 export type Meaning =
@@ -35,6 +45,8 @@ export class Side {
   constructor(
     readonly modules: ReadonlyMap<string, ProofModule>,
     readonly resolve: (from: string, source: string) => Resolution,
+    /** Any other file of the project, to look at what names of it are. */
+    readonly open: (path: string) => ProofModule | undefined = () => undefined,
   ) {}
 
   meaningOf(module: ProofModule, identifier: Node): Meaning {

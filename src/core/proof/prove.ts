@@ -9,8 +9,8 @@ import { bare, isFunction, nodeWithin, spanOf } from '../script/walk.js';
 import type { Span } from '../text/edits.js';
 import { Comparison } from './compare.js';
 import type { NewComponent } from './expansion.js';
-import { Mismatch, type MismatchPlace } from './mismatch.js';
-import { nameOf, type Meaning, type ProofModule, type Side } from './module.js';
+import { Mismatch, type MismatchCode, type MismatchPlace } from './mismatch.js';
+import { nameOf, type Meaning, type ProofModule, type Side, type Turn } from './module.js';
 import type { Code } from './values.js';
 
 export interface ProofPlace {
@@ -22,16 +22,11 @@ export type ProofResult =
   | { readonly answer: 'same'; readonly compared: readonly string[]; readonly expanded: readonly string[] }
   | {
       readonly answer: 'different' | 'unknown';
+      readonly code: MismatchCode | 'file-unread';
       readonly detail: string;
       readonly before?: ProofPlace;
       readonly after?: ProofPlace;
     };
-
-/**
- * `back`: the first side is what was made of the second. Putting a component back is cutting it out, seen from the other
- * side; but what a file exports has to be there in the newer text.
- */
-export type Turn = 'forward' | 'back';
 
 export function prove(before: Side, after: Side, turn: Turn = 'forward'): ProofResult {
   try {
@@ -40,7 +35,13 @@ export function prove(before: Side, after: Side, turn: Turn = 'forward'): ProofR
     if (!(error instanceof Mismatch)) throw error;
     const at = (place: MismatchPlace | undefined) => place && { path: place.module.path, span: spanOf(place.node) };
     const [x, y] = [at(error.before), at(error.after)];
-    return { answer: error.answer, detail: error.message, ...(x ? { before: x } : {}), ...(y ? { after: y } : {}) };
+    return {
+      answer: error.answer,
+      code: error.code,
+      detail: error.message,
+      ...(x ? { before: x } : {}),
+      ...(y ? { after: y } : {}),
+    };
   }
 }
 
@@ -85,6 +86,7 @@ class ModulePass {
     this.#comparison = new Comparison(
       before,
       after,
+      turn,
       (meaning) => this.#newComponent(meaning),
       (meaning) => functionOf(meaning),
       (meaning) => this.#isNewConstant(meaning),
@@ -98,7 +100,12 @@ class ModulePass {
     for (const pair of this.#movedPairs) this.#checkMove(pair);
     const left = this.#comparison.leftovers()[0];
     if (left)
-      throw new Mismatch('different', 'a new component declares something that was not there before', undefined, left);
+      throw new Mismatch(
+        'file-declaration-unexplained',
+        'a new component declares something that was not there before',
+        undefined,
+        left,
+      );
     for (const contents of this.#after) this.#checkExtra(contents);
     if (this.turn === 'forward') for (const contents of this.#before) this.#checkExports(contents);
     else for (const contents of this.#after) this.#checkKept(contents);
@@ -116,7 +123,7 @@ class ModulePass {
       const match = this.#counterpart(declaration, now);
       if (!match) {
         if (isTypeNode(declaration.node)) continue;
-        throw new Mismatch('different', `"${declaration.variables[0]?.name ?? ''}" is gone`, {
+        throw new Mismatch('file-declaration-gone', `"${declaration.variables[0]?.name ?? ''}" is gone`, {
           module: contents.module,
           node: declaration.node,
         });
@@ -190,14 +197,15 @@ class ModulePass {
             o.type === x.type &&
             home.module.text.slice(...o.range) === contents.module.text.slice(...x.range),
         );
-        if (!match) throw new Mismatch('different', 'a statement is gone', { module: contents.module, node: x });
+        if (!match)
+          throw new Mismatch('file-statement-gone', 'a statement is gone', { module: contents.module, node: x });
         this.#matchedOthers.add(match);
         this.#comparison.code(codeOf(contents.module, x), codeOf(home.module, match));
         continue;
       }
       const skipped = y && now && this.#isNewStatement(y, now) ? (rest.shift(), rest[0]) : y;
       if (!skipped || !now)
-        throw new Mismatch('different', 'a statement is gone', { module: contents.module, node: x });
+        throw new Mismatch('file-statement-gone', 'a statement is gone', { module: contents.module, node: x });
       rest.shift();
       this.#matchedOthers.add(skipped);
       this.#comparison.code(codeOf(contents.module, x), codeOf(now.module, skipped));
@@ -253,7 +261,7 @@ class ModulePass {
     if (matched) return;
     const find = (m: ProofModule, v: Variable) => v.identifiers[0] ?? m.script.program;
     throw new Mismatch(
-      'different',
+      'file-declaration-moved',
       `"${before.name}" means something else now`,
       { module: beforeModule, node: find(beforeModule, before) },
       { module: afterModule, node: find(afterModule, after) },
@@ -267,7 +275,7 @@ class ModulePass {
       if (this.#matched.has(declaration) || isTypeNode(declaration.node)) continue;
       if (declaration.variables.length > 0 && declaration.variables.every(isExpanded)) continue;
       throw new Mismatch(
-        'different',
+        'file-declaration-new',
         `"${declaration.variables[0]?.name ?? 'code'}" is new and nothing before explains it`,
         undefined,
         { module: contents.module, node: declaration.node },
@@ -281,7 +289,10 @@ class ModulePass {
       if (variable && (isExpanded(variable) || isMatched)) continue;
       if ('directive' in statement && statement.directive) continue;
       if (isExportOnly(statement)) continue;
-      throw new Mismatch('different', 'a statement was added', undefined, { module: contents.module, node: statement });
+      throw new Mismatch('file-statement-added', 'a statement was added', undefined, {
+        module: contents.module,
+        node: statement,
+      });
     }
   }
 
@@ -293,7 +304,7 @@ class ModulePass {
       const meaning = this.after.exportOf(module, name);
       const isBack = meaning?.kind === 'module' && this.#comparison.expanded.has(meaning.variable);
       if (!meaning || isBack || this.before.exportOf(now, name)) continue;
-      throw new Mismatch('different', `the export "${name}" is gone`, undefined, {
+      throw new Mismatch('file-export-gone', `the export "${name}" is gone`, undefined, {
         module,
         node: module.script.program,
       });
@@ -307,7 +318,7 @@ class ModulePass {
       if (!left) continue;
       const at = { module, node: module.script.program as Node };
       const right = now && this.after.exportOf(now, name);
-      if (!right) throw new Mismatch('different', `the export "${name}" is gone`, at);
+      if (!right) throw new Mismatch('file-export-gone', `the export "${name}" is gone`, at);
       this.#comparison.meanings(left, right, codeOf(module, module.script.program), codeOf(now, now.script.program));
     }
   }

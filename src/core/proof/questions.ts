@@ -219,7 +219,6 @@ const WORDS: Partial<Record<Node['type'], string>> = {
   CallExpression: 'a call',
   MemberExpression: 'a member',
   Identifier: 'a name',
-  Literal: 'a literal',
   TemplateLiteral: 'a template string',
   ConditionalExpression: 'a condition',
   LogicalExpression: 'a condition',
@@ -238,7 +237,24 @@ const WORDS: Partial<Record<Node['type'], string>> = {
   JSXSpreadAttribute: 'a spread',
 };
 
+/** A difference between two nodes of one kind, told by what they say. */
+export function became(a: Node, b: Node, x: unknown, y: unknown): string {
+  const [left, right] = [valueWords(a, x), valueWords(b, y)];
+  return left !== undefined && right !== undefined && left !== right
+    ? `${left} became ${right}`
+    : `${describe(a)} became ${describe(b)}`;
+}
+
+function valueWords(node: Node, value: unknown): string | undefined {
+  if (node.type === 'TemplateElement') return JSON.stringify(node.value.raw);
+  if (node.type === 'Literal') return typeof node.value === 'string' ? JSON.stringify(node.value) : `"${node.raw}"`;
+  return typeof value === 'string' || typeof value === 'boolean' ? `"${value}"` : undefined;
+}
+
 export function describe(node: Node): string {
+  if (node.type === 'Literal') return valueWords(node, node.value)!;
+  if (node.type === 'MemberExpression' && !node.computed && node.property.type === 'Identifier')
+    return `"….${node.property.name}"`;
   if (node.type === 'JSXElement') {
     const name = node.openingElement.name;
     return name.type === 'JSXIdentifier' ? `<${name.name}>` : 'an element';

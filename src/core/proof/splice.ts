@@ -30,7 +30,7 @@ export function isModuleFunction(variable: Variable): boolean {
 export function ownerOf(code: Code): FunctionNode {
   for (let node: Node | undefined = code.node; node; node = code.module.scopes.parentOf(node))
     if (isFunction(node)) return node;
-  throw new Mismatch('unknown', 'a hook is used outside of a function', undefined, place(code));
+  throw new Mismatch('hook-outside', 'a hook is used outside of a function', undefined, place(code));
 }
 
 /** The names that a host takes from what a hook gives back. */
@@ -42,7 +42,7 @@ export function bindReturned(
   values: Map<Variable, Value>,
 ): void {
   const unusual = (node: Node): never => {
-    throw new Mismatch('unknown', 'what a hook gives back is taken apart in an unusual way', undefined, {
+    throw new Mismatch('hook-result', 'what a hook gives back is taken apart in an unusual way', undefined, {
       module: host.module,
       node,
     });

@@ -32,7 +32,10 @@ export function turnsOf(code: Code, side: Side, isNew: (meaning: Meaning) => boo
   if (list?.type !== 'ArrayExpression' || !body || !variable) return undefined;
   const bodies = list.elements.map((element): Code => {
     if (!element || element.type === 'SpreadElement')
-      throw new Mismatch('unknown', 'the list is not written out', undefined, { module: meaning.module, node: list });
+      throw new Mismatch('list-unwritten', 'the list is not written out', undefined, {
+        module: meaning.module,
+        node: list,
+      });
     const value: Value = { kind: 'code', code: { node: element, module: meaning.module, env: undefined } };
     const env: Env = {
       owner: fn,
@@ -58,7 +61,7 @@ function checkKeys(bodies: readonly Code[]): void {
     const value = key && attributeValue(key);
     const known = value && knownOf({ ...body, node: value });
     if (!known || seen.has(known.value))
-      throw new Mismatch('different', 'two entries of the list have the same key', undefined, {
+      throw new Mismatch('list-keys', 'two entries of the list have the same key', undefined, {
         module: body.module,
         node,
       });

@@ -66,12 +66,29 @@ function extractFromPage(project: Project, request: ExtractRequest, language: La
   return isProblem(step) ? step : { ...withPages([page], step), region };
 }
 
+/** Where a parent looks at its children, the child stays with its own tag, and only what is in it is cut out. */
 function extractRegion(project: Project, request: ExtractRequest): ExtractChange | Problem {
+  const cut = cutRegion(project, request);
+  if (!isProblem(cut) || cut.code !== 'region-parent-reads') return cut;
+  const file = project.source(request.path);
+  const region = isProblem(file) ? file : findRegion(project, file, request.range);
+  const child = !isProblem(region) && region.nodes.length === 1 ? region.nodes[0]! : undefined;
+  const inside = child?.kind === 'element' ? child.children.filter((n) => n.kind !== 'comment') : [];
+  if (child?.kind !== 'element' || !inside.some((n) => n.kind === 'element')) return cut;
+  const inner = cutRegion(project, { ...request, range: regionOf(inside) });
+  if (isProblem(inner)) return cut;
+  return {
+    ...inner,
+    notes: [...inner.notes, `<${child.name}> stays, because what is around it looks at it; its content was taken`],
+  };
+}
+
+function cutRegion(project: Project, request: ExtractRequest): ExtractChange | Problem {
   const file = project.source(request.path);
   if (isProblem(file)) return file;
   const region = findRegion(project, file, request.range);
   if (isProblem(region)) return region;
-  const refusal = refuseRegion(file, region, project);
+  const refusal = refuseRegion(file, region);
   if (refusal) return refusal;
   const model = project.model(request.path);
   if (isProblem(model)) return model;
@@ -100,6 +117,8 @@ function extractRegion(project: Project, request: ExtractRequest): ExtractChange
   const after = new Project(applied(project.files, change), project.ports);
   const changed = change.files.map((f) => f.path);
   const proof = proveFiles(project, after, changed);
+  const surroundings = proof.answer === 'different' ? refusalFor(proof, { path: file.path, span: region }) : undefined;
+  if (surroundings) return surroundings;
   if (proof.answer === 'same') {
     const lost = unresolvedNames(project, after, changed);
     if (lost.length > 0) return problem('names-unresolved', { path: file.path, span: region }, lost.join(', '));
@@ -114,12 +133,7 @@ function extractRegion(project: Project, request: ExtractRequest): ExtractChange
     region,
     seam: cutting.seam,
     proof,
-    notes: [
-      ...notes,
-      ...cutting.notes,
-      ...(whole ? [`this was all that ${host.component.name} shows`] : []),
-      ...parentNotes(project, file, region),
-    ],
+    notes: [...notes, ...cutting.notes, ...(whole ? [`this was all that ${host.component.name} shows`] : [])],
   };
 }
 
@@ -131,43 +145,34 @@ export function findRegion(project: Project, file: SourceFile & { language: Lang
   return region ?? problem('range-empty', { path: file.path, span: range });
 }
 
-function refuseRegion(
-  file: SourceFile & { language: Language },
-  region: Region,
-  project: Project,
+/** What the proof found around the region, as a refusal with a way out. */
+function refusalFor(
+  { code, detail }: Exclude<ProofResult, { answer: 'same' }>,
+  at: { path: string; span: Span },
 ): Problem | undefined {
+  switch (code) {
+    case 'component-children-read':
+      return problem('region-parent-reads', at, detail);
+    case 'component-for-value':
+      return problem('region-value', at, detail);
+    case 'component-in-try':
+      return problem('region-try', at);
+    case 'component-style-scope':
+      return problem('region-style-scope', at);
+    case 'call-moved':
+      return problem('region-changes', at, detail);
+    case 'key-inside':
+      return problem('region-key', at);
+    default:
+      return undefined;
+  }
+}
+
+function refuseRegion(file: SourceFile & { language: Language }, region: Region): Problem | undefined {
   const at = { path: file.path, span: region };
   if (!file.language.cut) return problem('file-language', at, file.language.label);
   for (const node of region.nodes) if (node.kind === 'opaque') return problem('region-opaque', at, node.reason);
-  const parent = parentOf(project, file, region);
-  if (parent?.kind === 'element' && file.language.readsChildren.has(parent.name))
-    return problem('region-parent-reads', at, `<${parent.name}>`);
   return undefined;
-}
-
-function parentOf(project: Project, file: SourceFile & { language: Language }, region: Region): Markup | undefined {
-  const lists = file.language.lists(file, project.ports);
-  if (isProblem(lists)) return undefined;
-  let parent: Markup | undefined;
-  walkMarkup(lists.flat(), (node) => {
-    if (
-      childLists(node).some(
-        (list) =>
-          list.includes(region.nodes[0]!) ||
-          list.some((n) => n.start === region.start && n.end >= region.nodes[0]!.end),
-      )
-    )
-      parent = node;
-    return node.start <= region.start && node.end >= region.end;
-  });
-  return parent;
-}
-
-function parentNotes(project: Project, file: SourceFile & { language: Language }, region: Region): string[] {
-  const parent = parentOf(project, file, region);
-  const direct = region.nodes.some((n) => n.kind === 'element' && n.component);
-  if (parent?.kind !== 'element' || !parent.component || !direct) return [];
-  return [`if <${parent.name}> looks at the type of its children, it now finds the new component there`];
 }
 
 function hostOf(model: ModuleModel, region: Span): { component: ComponentModel; span: Span } | undefined {

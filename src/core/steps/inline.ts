@@ -231,8 +231,8 @@ function meets(a: Span, b: Span): boolean {
 
 function turned(proof: ProofResult): ProofResult {
   if (proof.answer === 'same') return proof;
-  const { answer, detail, before, after } = proof;
-  return { answer, detail, ...(after ? { before: after } : {}), ...(before ? { after: before } : {}) };
+  const { before, after, ...rest } = proof;
+  return { ...rest, ...(after ? { before: after } : {}), ...(before ? { after: before } : {}) };
 }
 
 /** Where the markup stands afterwards, in the text that the change makes; undefined where there were several uses. */

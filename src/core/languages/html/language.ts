@@ -14,7 +14,7 @@ export const html: Language = {
   id: 'html',
   label: 'HTML',
   extensions: ['.html', '.htm'],
-  readsChildren: new Set(),
+  readsChildren: () => false,
   read: ({ path, text }, ports) => readModule(path, text, ports),
   lists({ text }) {
     const roots = pageOf(scan(text), text);

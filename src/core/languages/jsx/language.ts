@@ -12,6 +12,8 @@ import { JsxMarkup } from './markup.js';
 import { hypertext } from './hypertext.js';
 import { findComponents } from './candidates.js';
 import { readJsxModule } from './read.js';
+import { pragmaOf } from '../head.js';
+import { readsItsChildren } from './parents.js';
 import { parseFile } from './source.js';
 import { renderedText } from './text.js';
 import { fileFor } from '../naming.js';
@@ -21,7 +23,7 @@ export const jsx: Language = {
   label: 'JSX and TSX',
   extensions: ['.tsx', '.jsx', '.ts', '.js', '.mts', '.mjs', '.cts', '.cjs'],
 
-  readsChildren: new Set(['Routes', 'Switch', 'Router.Switch']),
+  readsChildren: readsItsChildren,
 
   read(file, ports) {
     const script = parseFile(file, ports);
@@ -73,6 +75,8 @@ export const jsx: Language = {
       script,
       scopes: ScriptScopes.of(script),
       renderedText: (raw) => renderedText(raw).text,
+      pragma: pragmaOf(script, file.text),
+      readsChildren: (tag) => readsItsChildren(tag) || ports.readsChildren?.has(tag) || undefined,
     };
   },
 };

@@ -18,14 +18,16 @@ import { unify } from './unify/unify.js';
 
 /** What keeps a value for as long as its component lives. */
 const KEEPS = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive', 'customRef', 'inject']);
-const READS_CHILDREN = ['KeepAlive', 'Transition', 'TransitionGroup'];
+/** Components that look at what stands in their slots. */
+const READS_CHILDREN =
+  /^(?:keep-?alive|transition|transition-?group|(?:el|a|v|b|n|q|van|ant|i|k|vs|md)?-?(?:tabs|steps|stepper|carousel|table|dropdown|swiper|breadcrumb|timeline|collapse|descriptions|space|avatar-?group|button-?group|radio-?group|select|menu|sub-?menu))$/i;
 
 export const vue: Language = {
   id: 'vue',
   label: 'Vue',
   extensions: ['.vue'],
 
-  readsChildren: new Set(READS_CHILDREN),
+  readsChildren: (tag) => READS_CHILDREN.test(tag),
 
   read(file, ports) {
     const sfc = parseSfc(file, ports);
@@ -72,6 +74,8 @@ export const vue: Language = {
     if (isProblem(sfc)) return sfc;
     const { script, scopes, undeclared } = lower(sfc);
     const { path, text } = file;
-    return { path, text, script, scopes, renderedText: (raw) => raw, keeps: KEEPS, fallsThrough: true, undeclared };
+    const readsChildren = (tag: string) => READS_CHILDREN.test(tag) || ports.readsChildren?.has(tag) || undefined;
+    const renderedText = (raw: string) => raw;
+    return { path, text, script, scopes, renderedText, keeps: KEEPS, fallsThrough: true, undeclared, readsChildren };
   },
 };

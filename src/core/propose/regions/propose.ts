@@ -214,7 +214,7 @@ class Planning {
     if ((this.#relief(region) < LEAST_RELIEF && !isThing) || this.#height(region) < this.#leastLines(region))
       return false;
     const parent = above.at(-1);
-    if (parent?.kind === 'element' && this.file.language.readsChildren.has(parent.name)) return false;
+    if (parent?.kind === 'element' && this.file.language.readsChildren(parent.name)) return false;
     // All that a component shows, or nearly all, is no part of it.
     if (this.#isAll(region, above) || tokensIn(this.tokens, region) > MOST_SHARE * this.#shownTokens) return false;
     return this.#width(region) <= (this.goal.props ?? MOST_WIDTH);

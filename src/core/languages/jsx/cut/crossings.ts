@@ -28,7 +28,7 @@ export function findCrossings(scene: Scene, trouble: Trouble, moves: Moves): Bou
   const inputs = scene.request.inputs ?? [];
   const staying = [
     ...trouble.lifts.map(({ fn }) => spanOf(fn)),
-    ...(scene.key ? [spanOf(scene.key)] : []),
+    ...scene.keys.map(spanOf),
     ...inputs.flatMap((input) => input.stays),
   ];
   const crossings = new Map<string, Crossing>();

@@ -91,7 +91,7 @@ function goingOf(scene: Scene, moves: Moves, shape: Interface): Span[] {
   const keeps: Span[] = shape.props
     .filter((p) => p.crossing.key.startsWith('lift'))
     .flatMap((p) => p.crossing.sites.map((s) => s.span));
-  if (scene.key) keeps.push(spanOf(scene.key));
+  keeps.push(...scene.keys.map(spanOf));
   keeps.push(...(scene.request.inputs ?? []).flatMap((input) => input.stays));
   return [...without(scene.region, keeps), ...moves.statements.map(spanOf)];
 }

@@ -36,9 +36,9 @@ export function findLifts(scene: Scene): Trouble | Problem {
     return true;
   };
 
-  const key = scene.key && spanOf(scene.key);
+  const isKey = (node: Node) => scene.keys.some((key) => nodeWithin(node, spanOf(key)));
   for (const node of hostWords(scene)) {
-    if ((key && nodeWithin(node, key)) || scene.stays(node)) continue;
+    if (isKey(node) || scene.stays(node)) continue;
     if (node.type === 'YieldExpression') return problem('region-yield', at(node));
     if (node.type === 'AwaitExpression') {
       if (scene.laterFunctions(node).length === 0 && functionsInside(scene, node))
@@ -54,7 +54,7 @@ export function findLifts(scene: Scene): Trouble | Problem {
     if (!variable || variable.defs.length === 0 || scene.declaredIn(variable, [scene.region])) continue;
     const identifier = reference.identifier;
     if (scene.stays(identifier)) continue;
-    if (scene.scopes.isModuleLevel(variable) || (key && nodeWithin(identifier, key))) continue;
+    if (scene.scopes.isModuleLevel(variable) || isKey(identifier)) continue;
     if (!scene.scopes.isReassigned(variable)) continue;
     const later = scene.laterFunctions(identifier).length > 0;
     if (later && !isPropsParameter(variable)) {

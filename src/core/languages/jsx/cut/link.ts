@@ -17,6 +17,8 @@ import {
   sourceFor,
   wholeLines,
 } from '../../imports.js';
+import { roomFor } from '../../rooms.js';
+import { headComments } from '../../head.js';
 import type { Scene } from './scene.js';
 import { declaredBy, isTypeOnly, needsOf, statementOfModule, type Sharing } from './sharing.js';
 import { withLeadingComments } from './write.js';
@@ -118,7 +120,12 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
   const directives = scene.script.program.body.flatMap((s) =>
     s.type === 'ExpressionStatement' && 'directive' in s && s.directive === 'use client' ? [scene.slice(s)] : [],
   );
-  const sections = [directives.join(nl), mergedTypeImports(lines, habits).join(nl), movedModule.join(nl + nl)];
+  const head = headComments(scene.script, scene.text);
+  const sections = [
+    [...head, ...directives].join(nl),
+    mergedTypeImports(lines, habits).join(nl),
+    movedModule.join(nl + nl),
+  ];
   files.set(target, [...sections, ...outgoing.sections].filter(Boolean).join(nl + nl) + nl);
 
   edits.push(...droppedImports(scene, [...goingSpans, ...leaving.map(spanOf)]));
@@ -187,7 +194,8 @@ function fileBeside(
 ): string {
   const host = scene.request.file.path;
   const base = basename(host).replace(/\.[^.]*$/, '');
-  const dir = dirname(host) ? `${dirname(host)}/` : '';
+  const room = roomFor(scene.request.project.files, host);
+  const dir = room ? `${room}/` : '';
   const isKebab = /^[a-z0-9]+(?:-[a-z0-9]+)+/.test(base);
   const stems = names.map((name) => (isKebab ? name.replace(/([a-z0-9])([A-Z])/g, '$1-$2').toLowerCase() : name));
   const { target } = scene.request;
@@ -238,7 +246,12 @@ function sharedModule(
     directives && /<[A-Za-z>]|\buse[A-Z]/.test(statements.join())
       ? `${habits.quote}use client${habits.quote}${habits.semi}`
       : '';
-  return [client, imports.join(nl), statements.join(nl + nl), tail].filter(Boolean).join(nl + nl) + nl;
+  const head = headComments(scene.script, scene.text);
+  return (
+    [[...head, client].filter(Boolean).join(nl), imports.join(nl), statements.join(nl + nl), tail]
+      .filter(Boolean)
+      .join(nl + nl) + nl
+  );
 }
 
 /** Types of the host that get a module of their own, or go to the one that the host has for them. */

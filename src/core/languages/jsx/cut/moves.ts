@@ -7,6 +7,7 @@ import type { Span } from '../../../text/edits.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { bare, calleeName, isFunction, nodeWithin, spanOf, walk, type FunctionNode } from '../../../script/walk.js';
+import { effectOf, momentIn } from '../../../script/effects.js';
 import { isHookName } from '../bindings.js';
 import { isComponentTag, isJsx, tagName } from '../markup.js';
 import type { Lift } from './lifts.js';
@@ -28,7 +29,7 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
   const lifetime = lifetimeOf(scene);
   const moved = new Set<TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration>();
   const staysFor = new Map<string, string>();
-  const staying = [...lifts.map(({ fn }) => spanOf(fn)), ...(scene.key ? [spanOf(scene.key)] : [])];
+  const staying = [...lifts.map(({ fn }) => spanOf(fn)), ...scene.keys.map(spanOf)];
   const goes = (node: Node) =>
     (scene.inRegion(node) || [...moved].some((s) => nodeWithin(node, spanOf(s)))) &&
     !staying.some((span) => nodeWithin(node, span));
@@ -47,6 +48,7 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
       if (!onlyHere || declared.some((v) => scene.scopes.isReassigned(v))) continue;
       const nature = natureOf(scene, statement);
       if (nature === 'stays' || isHidden(scene, statement)) continue;
+      if (nature === 'hook' && isForRendering(scene, statement, owner, goes)) continue;
       const nearest = scene.functions[0] === owner;
       if (nature === 'computed' && !nearest) continue;
       if (nature === 'hook' && (!nearest || lifetime !== undefined)) {
@@ -113,6 +115,19 @@ function broughtAlong(
     } else if (!used.has(variable)) brought.add(variable);
   }
   return { brought, freed };
+}
+
+/** State whose changes have to render the host: it reads what changes unseen, or nothing reads the state itself. */
+function isForRendering(scene: Scene, statement: Node, owner: FunctionNode, goes: (node: Node) => boolean): boolean {
+  const name = statement.type === 'VariableDeclaration' ? calleeName(statement.declarations[0].init!) : undefined;
+  if (name !== 'useState' && name !== 'useReducer') return false;
+  const pattern = statement.type === 'VariableDeclaration' ? statement.declarations[0].id : undefined;
+  const value = pattern?.type === 'ArrayPattern' ? pattern.elements[0] : undefined;
+  const variable = value?.type === 'Identifier' ? scene.scopes.variableOf(value) : undefined;
+  const isRead =
+    variable?.references.some((r) => r.isRead() && !nodeWithin(r.identifier, spanOf(statement))) ??
+    value?.type === 'ObjectPattern';
+  return !isRead || momentIn(owner, scene.scopes, (node) => !goes(node)) !== undefined;
 }
 
 /** Whether a statement is of a kind that goes along from where it stands. */
@@ -192,7 +207,7 @@ function natureOf(scene: Scene, statement: TSESTree.VariableDeclaration | TSESTr
   if (isFunction(value)) return 'function';
   const hook = calleeName(value);
   if (isHookName(hook)) return MOVABLE_HOOKS.has(hook!) ? 'hook' : 'stays';
-  let nature: Nature = 'plain';
+  let nature = 'plain' as Nature;
   walk(value, (node) => {
     if (isFunction(node)) nature = nature === 'stays' ? nature : 'computed';
     if (
@@ -214,6 +229,7 @@ function natureOf(scene: Scene, statement: TSESTree.VariableDeclaration | TSESTr
       nature = 'computed';
     return nature !== 'stays';
   });
+  if (nature === 'computed' && effectOf(value, scene.scopes, scene.opened) !== 'none') return 'stays';
   return nature !== 'plain' && IMPURE.test(scene.slice(value)) ? 'stays' : nature;
 }
 

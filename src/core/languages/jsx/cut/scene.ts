@@ -3,6 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Span } from '../../../text/edits.js';
 import type { CutRequest } from '../../../steps/cutting.js';
 import type { Node, ParsedScript } from '../../../script/parser.js';
+import type { Opener } from '../../../script/effects.js';
 import { ScriptScopes, type Variable } from '../../../script/scopes.js';
 import { bare, childrenOf, isFunction, nodeWithin, runsNow, spanOf, type FunctionNode } from '../../../script/walk.js';
 import { isJsx } from '../markup.js';
@@ -54,11 +55,26 @@ export class Scene {
 
   /** The `key` of the region's root: it stays with the use, in the host's terms. */
   get key(): TSESTree.JSXAttribute | undefined {
-    const root = this.root;
-    if (root?.type !== 'JSXElement') return undefined;
-    return root.openingElement.attributes.find(
-      (a): a is TSESTree.JSXAttribute => a.type === 'JSXAttribute' && a.name.name === 'key',
-    );
+    return this.keys[0];
+  }
+
+  /** That key, wherever the region gives an element: `row.on && <td key={row.id}>` has one as well. */
+  get keys(): readonly TSESTree.JSXAttribute[] {
+    return (this.#keys ??= this.#findKeys());
+  }
+
+  #keys: readonly TSESTree.JSXAttribute[] | undefined;
+
+  #findKeys(): readonly TSESTree.JSXAttribute[] {
+    const only = this.nodes.length === 1 ? this.nodes[0]! : undefined;
+    if (!only) return [];
+    const leaves = elementsGiven(only.type === 'JSXExpressionContainer' ? only.expression : only);
+    const keys = leaves.map((leaf) => leaf.type === 'JSXElement' && keyOf(leaf));
+    const own = keys.filter((key) => key !== undefined && key !== false);
+    const [first] = own;
+    // Where several elements are given, one key stands for all of them, or none.
+    if (!first || own.length < leaves.length || own.some((k) => this.slice(k) !== this.slice(first))) return [];
+    return own;
   }
 
   /** A comment between tags right above the region belongs to it. */
@@ -97,9 +113,39 @@ export class Scene {
     return result;
   }
 
+  /** The function of this file that a name stands for. */
+  readonly opened: Opener = (identifier) => {
+    const definition = this.scopes.variableOf(identifier)?.defs[0];
+    const node =
+      definition?.type === 'FunctionName'
+        ? definition.node
+        : definition?.type === 'Variable'
+          ? definition.node.init
+          : undefined;
+    const fn = node ? bare(node) : undefined;
+    return fn && isFunction(fn) ? { fn, scopes: this.scopes, open: this.opened } : undefined;
+  };
+
   declaredIn(variable: Variable, spans: readonly Span[]): boolean {
     return variable.identifiers.some((id) => spans.some((span) => nodeWithin(id, span)));
   }
+}
+
+/** The elements that an expression gives, one in each case. */
+function elementsGiven(code: Node): Node[] {
+  const node = bare(code);
+  if (isJsx(node)) return [node];
+  if (node.type === 'ConditionalExpression')
+    return [...elementsGiven(node.consequent), ...elementsGiven(node.alternate)];
+  if (node.type === 'LogicalExpression')
+    return [...(node.operator === '&&' ? [] : elementsGiven(node.left)), ...elementsGiven(node.right)];
+  return [];
+}
+
+function keyOf(element: TSESTree.JSXElement): TSESTree.JSXAttribute | undefined {
+  return element.openingElement.attributes.find(
+    (a): a is TSESTree.JSXAttribute => a.type === 'JSXAttribute' && a.name.name === 'key',
+  );
 }
 
 /** The holder of a span and the nodes in it: children of a tag, or one expression. */

@@ -140,8 +140,7 @@ function writeShown(
   concise: boolean,
 ): { text: string; multiline: boolean; bare?: boolean } {
   const span = scene.region;
-  const key = scene.key;
-  const removals: Edit[] = key ? [removedAttribute(scene, key)] : [];
+  const removals = scene.keys.map((key) => removedAttribute(scene, key));
   const value = returnable(scene);
   if (value) {
     const own = spanOf(value);
