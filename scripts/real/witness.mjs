@@ -93,6 +93,23 @@ async function react(jobs, say, workers) {
   });
 }
 
+/** Vue 2 has no list of events, and its listeners do not fall through; the runtime of Vue 3 wants to be told. */
+function withEmits(text) {
+  if (/\bemits\s*:/.test(text)) return text;
+  const names = [...new Set([...text.matchAll(/\$emit\(\s*['"]([\w:-]+)['"]/g)].map(([, name]) => name))];
+  return names.length === 0
+    ? text
+    : text.replace(/export default \{/, (open) => `${open} emits: ${JSON.stringify(names)},`);
+}
+
+function isVue2({ project }) {
+  const { dependencies, peerDependencies, devDependencies } = JSON.parse(
+    project.files.read('package.json')?.text ?? '{}',
+  );
+  const needs = { ...devDependencies, ...peerDependencies, ...dependencies };
+  return /^[~^>=\s]*2\b/.test(needs.vue ?? '') || /^[~^]?1\b/.test(needs.vuepress ?? needs['@vuepress/core'] ?? '');
+}
+
 /** Vue's program reads the newer side from a folder that holds what changed, over the older one. */
 async function vue(jobs, say, workers) {
   const scratch = mkdtempSync(join(tmpdir(), 'verkstad-witness-'));
@@ -103,7 +120,8 @@ async function vue(jobs, say, workers) {
     for (const [path, text] of one.files) {
       if (text === null) continue;
       mkdirSync(dirname(join(folder, path)), { recursive: true });
-      writeFileSync(join(folder, path), text);
+      const isNew = one.project.files.read(path)?.text === undefined;
+      writeFileSync(join(folder, path), isNew && isVue2(one) ? withEmits(text) : text);
     }
     folders.set(one, folder);
     return folder;
@@ -117,7 +135,16 @@ async function vue(jobs, say, workers) {
   ]);
   child.stdin.end(
     jobs
-      .map(({ one, file }, id) => JSON.stringify({ before: one.dir, after: folderOf(one), file, id, overlay: true }))
+      .map(({ one, file }, id) =>
+        JSON.stringify({
+          before: one.dir,
+          after: folderOf(one),
+          file,
+          id,
+          overlay: true,
+          ...(isVue2(one) ? { vue2: true } : {}),
+        }),
+      )
       .join('\n') + '\n',
   );
   let rest = '';

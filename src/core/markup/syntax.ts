@@ -105,7 +105,7 @@ function content(binds: readonly Node[], nodes: readonly Markup[], span: Span): 
 function tagOf(name: string, component: boolean, span: Span): Node {
   const at = { start: span.start + 1, end: span.start + 1 + name.length };
   // A native name with a capital letter is none that a scope should look up.
-  return make.jsxName(component ? name : name[0]!.toLowerCase() + name.slice(1), at);
+  return component ? make.jsxMember(name, at) : make.jsxName(name[0]!.toLowerCase() + name.slice(1), at);
 }
 
 function attributesOf(attributes: readonly Attribute[]): make.JsxAttribute[] {

@@ -134,6 +134,22 @@ const catalogue = {
     `the order in which something is changed would be another one: ${what}`,
     'do the change in a handler or an effect, or take its result into a variable above the markup',
   ],
+  'region-renders': (what: string) => [
+    `the component around the region would be rendered less often, and ${what}`,
+    'leave what the region reads in the component, or move that out of it first',
+  ],
+  'region-eager': (what: string) => [
+    `a value would be worked out too early, and may fail: ${what}`,
+    'take a range inside of that condition, so that it stays where it is',
+  ],
+  'region-transition': (name: string) => [
+    `the transition calls "${name}" with what tells it that it has ended, if the handler takes it; an event hands that on blindly`,
+    'leave the transition out of the range, and take what is in it',
+  ],
+  'region-framework': (framework: string) => [
+    `the file is written for ${framework}, whose components are other ones than those of React`,
+    'cut it by hand, or write it as a file of a language that Verkstad cuts',
+  ],
   'region-key': () => [
     'the key of each turn of the loop would stand inside of the new component',
     'take the element that has the key, or put the key on the outermost element first',

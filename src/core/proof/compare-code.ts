@@ -194,7 +194,8 @@ export abstract class CodeComparison {
   meanings(left: Meaning, right: Meaning, a: Code, b: Code): void {
     const fail = (): never => this.differ(a, b, 'name-meaning', `"${nameAt(a)}" means something else now`);
     if (left.kind === 'global' && right.kind === 'global') {
-      if (left.name !== right.name) fail();
+      const isOwn = a.module.ownName?.(left.name) || b.module.ownName?.(left.name);
+      if (left.name !== right.name || (isOwn && a.module.path !== b.module.path)) fail();
     } else if (left.kind === 'outside' && right.kind === 'outside') {
       if (left.key !== right.key) fail();
     } else if (left.kind === 'module' && right.kind === 'module') {

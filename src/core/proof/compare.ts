@@ -234,8 +234,7 @@ export class Comparison extends CodeComparison {
       use,
       module: code.module,
       shown,
-      shownIn: component.module,
-      name: component.variable.name,
+      component,
       keyed: expansion.key !== undefined,
     });
     this.expanded.add(component.variable);
@@ -284,9 +283,13 @@ export class Comparison extends CodeComparison {
     this.keys(x, a, y, b, key);
     if (a.module.pragma !== b.module.pragma)
       this.differ(a, b, 'tag-pragma', 'the two files say different things of what an element is');
+    const isTransition =
+      /(?:^|:)Transition(?:Group)?$/.test(b.module.text.slice(...rightName.range)) ||
+      (rightName.type === 'JSXIdentifier' && /^Transition(?:Group)?$/.test(rightName.name));
     for (let i = 0; i < Math.max(left.length, right.length); i++) {
       const l = left[i];
       const r = right[i];
+      if (isTransition && l && r) this.countedHandler(l, a, r, b);
       if (!l)
         this.differ(
           { ...a, node: x.openingElement },
@@ -312,6 +315,23 @@ export class Comparison extends CodeComparison {
         ? `<${a.module.text.slice(leftName.range[0], leftName.range[1])}>`
         : undefined;
     this.within(around, compare);
+  }
+
+  /** Who counts the parameters of a handler tells one that takes them all from one that names them. */
+  protected countedHandler(l: Attributes[number], a: Code, r: Attributes[number], b: Code): void {
+    if (l.type !== 'JSXAttribute' || r.type !== 'JSXAttribute' || !/^on(?:Enter|Leave|Appear)$/i.test(attributeName(r)))
+      return;
+    const [x, y] = [attributeValue(l), attributeValue(r)];
+    const [left, right] = [x && bare(x), y && bare(y)];
+    const rest = (node: Node | undefined) =>
+      node && isFunction(node) && node.params.some((p) => p.type === 'RestElement');
+    if (right && rest(right) && !rest(left))
+      this.differ(
+        { ...a, node: l },
+        { ...b, node: r },
+        'function-parameters',
+        'the handler takes its arguments in another way',
+      );
   }
 
   protected keys(x: TSESTree.JSXElement, a: Code, y: TSESTree.JSXElement, b: Code, outer: Code | undefined): void {

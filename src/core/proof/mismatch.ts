@@ -27,6 +27,7 @@ const ANSWERS = {
   'this-moved': 'different',
   'read-early': 'different',
   'value-changed': 'unknown',
+  'value-eager': 'different',
   'statement-kind': 'different',
   'statement-gone': 'different',
   'statement-added': 'different',

@@ -22,6 +22,12 @@ export interface ProofModule {
   readonly pragma?: string;
   /** Set where a component that cannot be seen looks at its children, by its tag. */
   readonly readsChildren?: (tag: string) => true | undefined;
+  /** Names of the instance that mean another thing in another component. */
+  readonly ownName?: (name: string) => boolean;
+  /** Set where the component does something whenever it has been rendered again. */
+  readonly rerenders?: boolean;
+  /** Calls whose function runs when what it gives is read. */
+  readonly lazy?: ReadonlySet<string>;
   /** Names that the markup uses and that nothing in the file declares. */
   readonly undeclared?: readonly string[];
 }

@@ -8,11 +8,23 @@ import { readingOf, type Reading } from '../script/children.js';
 import { effectOf, momentIn } from '../script/effects.js';
 import { sinksOf, type Sink } from '../script/flow.js';
 import type { Node } from '../script/parser.js';
-import { bare, calleeName, isFunction, nodeWithin, runsNow, spanOf, walk, type FunctionNode } from '../script/walk.js';
+import type { Variable } from '../script/scopes.js';
+import {
+  attributeName,
+  bare,
+  calleeName,
+  isFunction,
+  nodeWithin,
+  runsNow,
+  spanOf,
+  walk,
+  type FunctionNode,
+} from '../script/walk.js';
 import { Definitions } from './definitions.js';
+import type { NewComponent } from './expansion.js';
 import { Mismatch } from './mismatch.js';
 import type { ProofModule, Side, Turn } from './module.js';
-import { attributeNamed, describe, isShown } from './questions.js';
+import { attributeNamed, attributeValue, describe, isShown } from './questions.js';
 
 /** The use of a new component. */
 export interface UsePlace {
@@ -20,8 +32,7 @@ export interface UsePlace {
   readonly module: ProofModule;
   /** What the component shows, where it is defined. */
   readonly shown: Node;
-  readonly shownIn: ProofModule;
-  readonly name: string;
+  readonly component: NewComponent;
   readonly keyed: boolean;
 }
 
@@ -37,19 +48,15 @@ export class Surroundings {
 
   /** Throws where the component can be told from what it shows. */
   check(place: UsePlace): void {
-    const { use, module } = place;
+    const { use, module, component } = place;
     const at = { module, node: use };
+    const { name } = component.variable;
     for (const sink of sinksOf(use, module.scopes)) this.#sink(sink, place);
     this.#keys(place);
     const fn = this.#componentAround(use, module);
     if (inTry(use, module))
-      throw new Mismatch(
-        'component-in-try',
-        `<${place.name}> is rendered outside of the "try" around it`,
-        undefined,
-        at,
-      );
-    const styled = [fn, this.#componentAround(place.shown, place.shownIn)].some((f) => f && hasScopedStyle(f));
+      throw new Mismatch('component-in-try', `<${name}> is rendered outside of the "try" around it`, undefined, at);
+    const styled = [fn, this.#componentAround(place.shown, component.module)].some((f) => f && hasScopedStyle(f));
     if (styled && showsNative(place.shown))
       throw new Mismatch(
         'component-style-scope',
@@ -57,14 +64,23 @@ export class Surroundings {
         undefined,
         at,
       );
-    const changing = this.#effect(place.shown, place.shownIn) === 'writes';
+    const changing = this.#effect(place.shown, component.module) === 'writes';
     if (changing)
       throw new Mismatch(
         'call-moved',
-        `<${place.name}> changes something while it is rendered, later than before`,
+        `<${name}> changes something while it is rendered, later than before`,
         undefined,
         at,
       );
+    const reads = use.openingElement.attributes.length > 0;
+    if (module.rerenders && module.path !== component.module.path && reads)
+      throw new Mismatch(
+        'hook-renders-less',
+        `what <${name}> reads no longer renders the component around it, which does something whenever it is rendered`,
+        undefined,
+        at,
+      );
+    this.#eager(place);
   }
 
   /** Throws where a declaration that went along runs at a moment when it gives something else. */
@@ -108,7 +124,8 @@ export class Surroundings {
     return effectOf(node, module.scopes, (id) => this.#definitions.call(module, id));
   }
 
-  #sink(sink: Sink, { use, module, shown, name }: UsePlace): void {
+  #sink(sink: Sink, { use, module, shown, component }: UsePlace): void {
+    const { name } = component.variable;
     const at = { module, node: use };
     const isElement = alwaysElement(shown);
     if (sink.kind === 'child' || sink.kind === 'attribute') {
@@ -155,19 +172,111 @@ export class Surroundings {
   }
 
   /** A key that belongs to a turn of a loop has to stand on what the turn gives. */
-  #keys({ use, module, shown, keyed, name }: UsePlace): void {
+  #keys({ use, module, shown, keyed, component }: UsePlace): void {
     if (keyed || isShown(bare(shown)) || !isTurn(use, module)) return;
     const keys = leavesOf(shown).filter((leaf) => leaf.type === 'JSXElement' && attributeNamed(leaf, 'key'));
     if (keys.length > 0)
-      throw new Mismatch('key-inside', `the key of each turn now stands inside of <${name}>`, undefined, {
-        module,
-        node: use,
-      });
+      throw new Mismatch(
+        'key-inside',
+        `the key of each turn now stands inside of <${component.variable.name}>`,
+        undefined,
+        {
+          module,
+          node: use,
+        },
+      );
+  }
+
+  /** What was worked out only behind a condition that protects it must not be worked out to be handed over. */
+  #eager({ use, module, component }: UsePlace): void {
+    if (!module.lazy) return;
+    const taken = parametersOf(component);
+    const given = new Map<Variable, ReadonlySet<Variable>>();
+    for (const attribute of use.openingElement.attributes) {
+      const value = attribute.type === 'JSXAttribute' ? attributeValue(attribute) : undefined;
+      const variable = attribute.type === 'JSXAttribute' ? taken.get(attributeName(attribute)) : undefined;
+      if (value && variable) given.set(variable, variablesIn(value, module));
+    }
+    for (const [variable, names] of given) {
+      const lazy = [...names].filter((n) => lazyFunction(n, module));
+      if (lazy.length === 0) continue;
+      const guards = variable.references.map(({ identifier }) => guardsOf(identifier, component));
+      if (guards.length === 0 || guards.some((g) => g.length === 0)) continue;
+      const reads = new Set(lazy.flatMap((n) => [...readsOf(n, module)]));
+      const guard = guards
+        .flat()
+        .find((test) =>
+          [...variablesIn(test, component.module)].some((v) => [...(given.get(v) ?? [v])].some((n) => reads.has(n))),
+        );
+      if (guard)
+        throw new Mismatch(
+          'value-eager',
+          `"${lazy[0]!.name.replace(/^(?:this|props)\\./, '')}" is now worked out where ${describe(guard)} does not hold`,
+          undefined,
+          { module, node: use },
+        );
+    }
   }
 
   #componentAround(node: Node, { scopes }: ProofModule): FunctionNode | undefined {
     return scopes.ancestorsOf(node).findLast(isFunction);
   }
+}
+
+/** The variables that the props of a component are, by name. */
+function parametersOf({ fn, module }: NewComponent): ReadonlyMap<string, Variable> {
+  const [parameter] = fn.params;
+  const result = new Map<string, Variable>();
+  for (const p of parameter?.type === 'ObjectPattern' ? parameter.properties : []) {
+    if (p.type !== 'Property' || p.key.type !== 'Identifier') continue;
+    const target = p.value.type === 'AssignmentPattern' ? p.value.left : p.value;
+    const variable = module.scopes.variableOf(target);
+    if (variable) result.set(p.key.name, variable);
+  }
+  return result;
+}
+
+/** Names in code that runs at once. */
+function variablesIn(code: Node, { scopes }: ProofModule): ReadonlySet<Variable> {
+  const found = new Set<Variable>();
+  walk(code, (node) => {
+    if (isFunction(node) && !runsNow(node, scopes.parentOf(node))) return false;
+    const variable = node.type === 'Identifier' ? scopes.referenceOf(node)?.resolved : undefined;
+    if (variable && variable.defs.length > 0) found.add(variable);
+    return undefined;
+  });
+  return found;
+}
+
+/** The function behind a value that is worked out when it is read. */
+function lazyFunction({ defs }: Variable, { lazy }: ProofModule): FunctionNode | undefined {
+  const init = defs[0]?.type === 'Variable' && defs[0].node.init ? bare(defs[0].node.init) : undefined;
+  const isLazy = init?.type === 'CallExpression' && lazy?.has(calleeName(init) ?? '');
+  const getter = isLazy ? init.arguments[0] : undefined;
+  return getter && isFunction(bare(getter)) ? (bare(getter) as FunctionNode) : undefined;
+}
+
+/** All that working out a value reads, by way of other such values too. */
+function readsOf(variable: Variable, module: ProofModule, met = new Set<Variable>()): Set<Variable> {
+  if (met.has(variable)) return met;
+  met.add(variable);
+  const fn = lazyFunction(variable, module);
+  if (fn) for (const read of variablesIn(fn.body, module)) readsOf(read, module, met);
+  return met;
+}
+
+/** The conditions that a place in a component stands under. */
+function guardsOf(node: Node, { fn, module }: NewComponent): Node[] {
+  const guards: Node[] = [];
+  for (
+    let at = node, parent = module.scopes.parentOf(node);
+    parent && parent !== fn;
+    at = parent, parent = module.scopes.parentOf(parent)
+  ) {
+    if (parent.type === 'ConditionalExpression' && parent.test !== at) guards.push(parent.test);
+    if (parent.type === 'LogicalExpression' && parent.right === at) guards.push(parent.left);
+  }
+  return guards;
 }
 
 function isTag(name: string): boolean {

@@ -150,6 +150,17 @@ export function jsxName(name: string, span: Span): TSESTree.JSXIdentifier {
   return make('JSXIdentifier', span, { name });
 }
 
+/** `motion.line` as a tag. */
+export function jsxMember(name: string, span: Span): TSESTree.JSXMemberExpression | TSESTree.JSXIdentifier {
+  const dot = name.lastIndexOf('.');
+  if (dot < 0) return jsxName(name, span);
+  const middle = span.start + dot;
+  return make('JSXMemberExpression', span, {
+    object: jsxMember(name.slice(0, dot), { start: span.start, end: middle }),
+    property: jsxName(name.slice(dot + 1), { start: middle + 1, end: span.end }),
+  });
+}
+
 export function jsxAttribute(name: string, value: Node | undefined, span: Span): TSESTree.JSXAttribute {
   const shown = !value
     ? null

@@ -161,6 +161,10 @@ function refusalFor(
       return problem('region-style-scope', at);
     case 'call-moved':
       return problem('region-changes', at, detail);
+    case 'hook-renders-less':
+      return problem('region-renders', at, detail);
+    case 'value-eager':
+      return problem('region-eager', at, detail);
     case 'key-inside':
       return problem('region-key', at);
     default:

@@ -5,6 +5,7 @@ import { ScriptScopes } from '../../script/scopes.js';
 import { walkMarkup, childLists } from '../../markup/walk.js';
 import type { Markup } from '../../markup/model.js';
 import { cut } from './cut/cut.js';
+import { otherFramework } from './framework.js';
 import { hooks } from './hooks/hooks.js';
 import { inlining } from './inline/inline.js';
 import { unify } from './unify/unify.js';
@@ -60,10 +61,15 @@ export const jsx: Language = {
 
   fileFor,
 
-  cut,
-  unify,
+  cut: (request) => otherFramework(request.file, request.project.files) ?? cut(request),
+  unify: (request) =>
+    (request.kind === 'markup' ? otherFramework(request.places[0]!.file, request.project.files) : undefined) ??
+    unify(request),
   hooks,
-  inlining,
+  inlining: {
+    ...inlining,
+    inline: (request) => otherFramework(request.file, request.project.files) ?? inlining.inline(request),
+  },
   hypertext,
 
   prove(file, ports) {

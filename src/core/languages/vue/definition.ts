@@ -296,8 +296,9 @@ function optionsDefinition(
     else if (name !== undefined && isHookOption(name)) add('effect', '', property);
     else if (name === 'components' && value.type === 'ObjectExpression') {
       for (const p of value.properties)
-        if (p.type === 'Property' && p.value.type === 'Identifier' && keyName(p.key) !== undefined)
-          components.set(keyName(p.key)!, p.value.name);
+        if (p.type !== 'Property' || p.value.type !== 'Identifier') continue;
+        else if (p.computed) components.set(NAMELESS + p.value.name, p.value.name);
+        else if (keyName(p.key) !== undefined) components.set(keyName(p.key)!, p.value.name);
     }
   }
   return {
@@ -318,10 +319,18 @@ function optionsDefinition(
 
 /** The variable behind a tag: `hive-card` is looked for as it is, as `hiveCard` and as `HiveCard`. */
 export function componentBehind(tag: string, components: ReadonlyMap<string, string>): string | undefined {
-  const local = [tag, camelized(tag), pascal(tag)]
-    .map((name) => components.get(name))
-    .find((name) => name !== undefined);
+  const local =
+    [tag, camelized(tag), pascal(tag)].map((name) => components.get(name)).find((name) => name !== undefined) ??
+    nameless(pascal(tag), components);
   return local !== undefined && /^[A-Z_$]/.test(local) ? local : undefined;
+}
+
+/** In front of what is registered under a name that only running tells: `[HiveCard.name]: HiveCard`. */
+export const NAMELESS = '*';
+
+/** By such a name a component is known as in its own file, which often has a prefix: `BHiveCard`. */
+function nameless(tag: string, components: ReadonlyMap<string, string>): string | undefined {
+  return [...components].find(([key, local]) => key.startsWith(NAMELESS) && tag.endsWith(local))?.[1];
 }
 
 /** `HiveCard` for `hive-card` and `hiveCard`. */

@@ -4,7 +4,9 @@ import { isProblem } from '../../problems/problems.js';
 import { ScriptScopes } from '../../script/scopes.js';
 import { walkMarkup } from '../../markup/walk.js';
 import { fileFor } from '../naming.js';
+import { hasBases, OF_PLUGINS, runsOnUpdate } from './bases.js';
 import { cut } from './cut/cut.js';
+import { isOwn } from './cut/questions.js';
 import { defineOf } from './definition.js';
 import { hypertext } from './hypertext.js';
 import { inlining } from './inline/inline.js';
@@ -18,6 +20,8 @@ import { unify } from './unify/unify.js';
 
 /** What keeps a value for as long as its component lives. */
 const KEEPS = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive', 'customRef', 'inject']);
+/** What works a value out when it is read. */
+const LAZY = new Set(['computed', '$computed']);
 /** Components that look at what stands in their slots. */
 const READS_CHILDREN =
   /^(?:keep-?alive|transition|transition-?group|(?:el|a|v|b|n|q|van|ant|i|k|vs|md)?-?(?:tabs|steps|stepper|carousel|table|dropdown|swiper|breadcrumb|timeline|collapse|descriptions|space|avatar-?group|button-?group|radio-?group|select|menu|sub-?menu))$/i;
@@ -72,10 +76,24 @@ export const vue: Language = {
   prove(file, ports) {
     const sfc = parseSfc(file, ports);
     if (isProblem(sfc)) return sfc;
-    const { script, scopes, undeclared } = lower(sfc);
+    const { script, scopes, undeclared, definition } = lower(sfc);
     const { path, text } = file;
     const readsChildren = (tag: string) => READS_CHILDREN.test(tag) || ports.readsChildren?.has(tag) || undefined;
     const renderedText = (raw: string) => raw;
-    return { path, text, script, scopes, renderedText, keeps: KEEPS, fallsThrough: true, undeclared, readsChildren };
+    const isBased = hasBases(definition);
+    return {
+      path,
+      text,
+      script,
+      scopes,
+      renderedText,
+      keeps: KEEPS,
+      fallsThrough: true,
+      undeclared,
+      readsChildren,
+      ownName: (name) => isOwn({ sfc }, name) || (isBased && name.startsWith('$') && !OF_PLUGINS.has(name)),
+      rerenders: runsOnUpdate(sfc, definition),
+      lazy: LAZY,
+    };
   },
 };

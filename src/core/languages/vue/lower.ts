@@ -225,7 +225,7 @@ function named(given: Node, definition: Definition, body: Body, prefix: string, 
   const holders = new Set<Node>();
   const isMember = (name: string) => props.has(name) || definition.members.some((m) => m.name === name);
   const memberOf = (name: string) => {
-    if (name.startsWith('$')) return name;
+    if (name.startsWith('$') && !isMember(name)) return name;
     if (!isMember(name)) inferred.add(name);
     return prefix + name;
   };
@@ -234,7 +234,7 @@ function named(given: Node, definition: Definition, body: Body, prefix: string, 
     const { name } = identifier;
     if (name === definition.propsLocal) holders.add(identifier);
     if (name.startsWith(OF_THIS)) names.set(identifier, memberOf(name.slice(OF_THIS.length)));
-    if (name.startsWith('$') || name.includes(':') || body.visible.has(name)) continue;
+    if ((name.startsWith('$') && !isMember(name)) || name.includes(':') || body.visible.has(name)) continue;
     if (models.has(name)) {
       names.set(identifier, definition.models.find((m) => m.name === name)!.local);
       continue;

@@ -26,7 +26,9 @@ function named(nodes: readonly Markup[], components: ReadonlyMap<string, string>
         const attributes = node.attributes.map((a) => (a.parts.length ? { ...a, parts: list(a.parts) } : a));
         return {
           ...node,
-          name: node.component ? (componentBehind(node.name, components) ?? pascal(node.name)) : node.name,
+          name: node.component
+            ? (componentBehind(node.name, components) ?? (node.name.includes('.') ? node.name : pascal(node.name)))
+            : node.name,
           attributes,
           children: list(node.children),
         };

@@ -12,6 +12,7 @@ import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { keysOf, pascal, propertyOf } from '../definition.js';
+import { basesOf, OF_PLUGINS, says, type Bases } from '../bases.js';
 import { emitBinding } from '../lower.js';
 import { directiveName, FILTER, registeredBy } from '../registered.js';
 import { camelized } from '../markup.js';
@@ -54,16 +55,19 @@ export function findCrossings(scene: Scene): Boundary | Problem {
       own.name,
     );
   const fallbacks = outletsIn(scene).flatMap((outlet) => (keepsFallback(scene, outlet) ? [] : (outlet.fallback ?? [])));
-  const refs = crossingRefs(scene);
+  const bases = basesOf(scene.sfc, scene.lowered.definition, scene.request.project);
+  const refs = crossingRefs(scene, bases);
   if (isProblem(refs)) return refs;
   const models = modelled(scene);
   for (const { attribute, element } of attributesIn(scene)) {
     if (fallbacks.some((node) => within(attribute, node))) continue;
-    const trouble = refuseAttribute(scene, attribute);
+    const trouble = refuseAttribute(scene, attribute, bases);
     if (trouble) return trouble;
     // What differs between places as a whole is an input already.
     if (scene.request.inputs?.some((input) => input.slot && input.stays.some((s) => within(attribute, s)))) continue;
     if (attribute.kind === 'event' && attribute.code && mustStay(scene, attribute.code, models)) {
+      if (isTransitionHook(element, attribute))
+        return problem('region-transition', { path: scene.request.file.path, span: attribute.code }, attribute.name);
       const crossing = liftedEvent(scene, attribute, element, found);
       add(crossing.key, crossing.draft, crossing.site);
       taken.push(attribute.code);
@@ -108,6 +112,12 @@ export function findCrossings(scene: Scene): Boundary | Problem {
       if (isLocalFilter(scene, name)) return problem('region-filter', at, name.slice(FILTER.length));
       if (isOwn(scene, name) && !addOutletCheck(scene, add, identifier) && !addOwn(scene, add, identifier))
         return problem('region-instance', at, name);
+      if (name.startsWith('$') && bases.unseen && !says(bases, name) && !OF_PLUGINS.has(name) && !isOwn(scene, name))
+        return problem('region-instance', at, name);
+      if (name.startsWith('$') && says(bases, name) && !addOwn(scene, add, identifier, ofBase(name)))
+        return problem('region-instance', at, name);
+      if (identifier.type === 'JSXIdentifier' && isRegisteredElsewhere(scene, bases, name))
+        return problem('region-component', at, name);
       continue;
     }
     if (name.startsWith(refBinding(''))) continue;
@@ -189,9 +199,9 @@ function addValue(scene: Scene, add: Add, variable: Variable, identifier: Node):
 }
 
 /** What the host was given as a whole: `$attrs` is handed over as a copy, so that a change of it reaches the new component. */
-function addOwn(scene: Scene, add: Add, identifier: Node): boolean {
+function addOwn(scene: Scene, add: Add, identifier: Node, given?: Own): boolean {
   const { name } = identifier as TSESTree.Identifier;
-  const own = isTranslated(scene.sfc, name) ? translation(name) : INSTANCE.get(name);
+  const own = given ?? (isTranslated(scene.sfc, name) ? translation(name) : INSTANCE.get(name));
   const span = spanOf(identifier);
   // Each of several places would have its own.
   if (!own || !within(span, scene.region) || scene.request.inputs) return false;
@@ -277,11 +287,12 @@ function inOrder(crossings: Crossing[]): Crossing[] {
   return crossings.sort((a, b) => rank[a.kind] - rank[b.kind] || first(a) - first(b));
 }
 
-function refuseAttribute(scene: Scene, attribute: Attribute): Problem | undefined {
+function refuseAttribute(scene: Scene, attribute: Attribute, bases: Bases): Problem | undefined {
   const at = { path: scene.request.file.path, span: { start: attribute.start, end: attribute.end } };
   const { directives } = registeredBy(scene.lowered.definition, scene.lowered.imports);
   const isKnown = directives.has(directiveName(attribute.name));
-  if (attribute.kind === 'directive' && !isKnown && isLocalDirective(scene, attribute.name))
+  const isOfBase = () => says(bases, propName(camelized(attribute.name.slice(2).replace(/[:.].*$/, ''))));
+  if (attribute.kind === 'directive' && !isKnown && (isLocalDirective(scene, attribute.name) || isOfBase()))
     return problem('region-directive', at, attribute.name);
   return undefined;
 }
@@ -306,6 +317,34 @@ function isMadeInPlace(scene: Scene, { name, component }: ElementNode): boolean 
   const registered = component && options ? propertyOf(options, 'components') : undefined;
   return Boolean(
     registered && keysOf(registered).some((key) => pascal(key.name) === name && !components.has(key.name)),
+  );
+}
+
+/** A name that a mixin or the extended component adds to the instance. */
+function ofBase(name: string): Own {
+  return { prop: propName(name), type: 'any', copied: false };
+}
+
+/** A tag that a base registers, or the host while it runs. */
+function isRegisteredElsewhere({ sfc, lowered }: Scene, bases: Bases, name: string): boolean {
+  const own = name.replace(/^Unregistered:/, '');
+  const kebab = own.replace(/\B([A-Z])/g, '-$1').toLowerCase();
+  const inScript = sfc.script && sfc.text.slice(sfc.script.inner.start, sfc.script.inner.end);
+  const runs = /\$options\.components/.test(inScript ?? '') && new RegExp(`\\b${own}\\b`).test(inScript ?? '');
+  if (runs) return true;
+  const registers = bases.texts.filter((text) => /\bcomponents\s*:/.test(text));
+  return (
+    registers.length > 0 &&
+    (says({ ...bases, texts: registers }, own) || says({ ...bases, texts: registers }, kebab)) &&
+    lowered.definition.api === 'options'
+  );
+}
+
+/** Vue counts the parameters of these handlers to know whether they say themselves when they have ended. */
+function isTransitionHook({ name }: ElementNode, attribute: Attribute): boolean {
+  return (
+    /^transition-?group$|^transition$/i.test(name) &&
+    /^on(?:Enter|Leave|Appear)$/i.test(attribute.name.replace(/-/g, ''))
   );
 }
 

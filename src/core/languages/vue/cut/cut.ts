@@ -5,6 +5,8 @@ import type { Markup } from '../../../markup/model.js';
 import type { Variable } from '../../../script/scopes.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { relativeSource, repeatedImports, without } from '../../imports.js';
+import { basesOf, runsOnUpdate } from '../bases.js';
+import { NAMELESS } from '../definition.js';
 import { registeredBy } from '../registered.js';
 import type { Crossing } from './crossing.js';
 import { findCrossings, type Boundary } from './crossings.js';
@@ -47,6 +49,17 @@ export function prepare(request: CutRequest, others: readonly Scene[] = []): Pre
   if (refusal) return refusal;
   const found = findCrossings(scene);
   if (isProblem(found)) return found;
+  const rerun = runsOnUpdate(
+    scene.sfc,
+    scene.lowered.definition,
+    basesOf(scene.sfc, scene.lowered.definition, request.project),
+  );
+  if (rerun && (found.crossings.length > 0 || scene.moved.length > 0))
+    return problem(
+      'region-renders',
+      { path: request.file.path, span: scene.region },
+      'it has a hook that runs after every update',
+    );
   const styles = moveStyles(scene, habits, others);
   const boundary = withReads({ ...found, notes: [...found.notes, ...moves.notes] }, styles.reads);
   // A Vue file holds one component, so there is always a second file.
@@ -147,7 +160,9 @@ function registeredIn(scene: Scene, { moduleLevel }: Boundary): Map<string, stri
     option,
     [...table]
       .filter(([, local]) => moved.has(local))
-      .map(([tag, local]) => (tag === local ? local : `${tag}: ${local}`)),
+      .map(([tag, local]) =>
+        tag === local ? local : `${tag.startsWith(NAMELESS) ? `[${local}.name]` : tag}: ${local}`,
+      ),
   ]);
   return new Map(lists.filter(([, entries]) => entries.length > 0));
 }

@@ -14,7 +14,7 @@ const OWN = new Set(
 const TRANSLATES = /^\$(?:t|tc|te|tm|rt|d|n)$/;
 
 /** Whether a name of the instance means another thing in another component. */
-export function isOwn({ sfc }: Scene, name: string): boolean {
+export function isOwn({ sfc }: Pick<Scene, 'sfc'>, name: string): boolean {
   return OWN.has(name) || isTranslated(sfc, name);
 }
 

@@ -3,12 +3,13 @@ import { problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
 import { bare, spanOf } from '../../../script/walk.js';
 import type { Edit } from '../../../text/edits.js';
+import { readsRef, refsReadFromOutside, type Bases } from '../bases.js';
 import { refReads, refsIn, type RefRead } from '../refs.js';
 import { vueOf, type Habits } from './habits.js';
 import { goes, type Scene } from './scene.js';
 
 /** Reads of refs that stand in the region. */
-export function crossingRefs(scene: Scene): readonly RefRead[] | Problem {
+export function crossingRefs(scene: Scene, bases: Bases): readonly RefRead[] | Problem {
   const { definition, markup } = scene.lowered;
   const all = refsIn(markup);
   const own = all.filter((ref) => goes(scene, ref));
@@ -19,6 +20,9 @@ export function crossingRefs(scene: Scene): readonly RefRead[] | Problem {
     const read = reads?.filter((r) => r.name === ref.name) ?? [];
     const isMember = definition.members.some((m) => m.name === ref.name);
     if (reads ? isMember : mentions(scene, ref.name)) return refusal;
+    const isReadElsewhere =
+      readsRef(bases, ref.name) || bases.unseen || refsReadFromOutside(scene.request.project.files).has(ref.name);
+    if (isReadElsewhere) return refusal;
     if (read.length === 0) continue;
     const isShared = all.some((other) => other.name === ref.name && !own.includes(other));
     // The types of Vue 2 do not know what a ref holds.
