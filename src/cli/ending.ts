@@ -65,7 +65,7 @@ export function endStep(session: Session, ending: Ending, options: StepOptions):
   if (options.dryRun) {
     if (session.json) host.out(json(changeDocument(change, types, ending.document)));
     else {
-      host.out(diffOf(session.project.files, change));
+      host.exact(diffOf(session.project.files, change));
       session.note(summary(session, ending, 'nothing written: --dry-run').trimEnd());
     }
     return EXIT.done;

@@ -79,6 +79,9 @@ export const surveyFormat = z.object({
   entries: z.array(z.string()),
   findings: z.array(finding),
   attention: z.array(z.object({ id: z.string(), reasons: z.array(z.string()) })),
+  notRead: z
+    .array(z.object({ what: z.string().describe('an ending, or what such files are'), files: z.number() }))
+    .describe('files in languages that are not read'),
   proposals: z.array(proposal),
 });
 export type SurveyDocument = z.infer<typeof surveyFormat>;

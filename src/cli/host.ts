@@ -5,6 +5,8 @@ export interface Host {
   readonly cwd: string;
   readonly env: Record<string, string | undefined>;
   readonly out: (text: string) => void;
+  /** Text for a program: where stdout is no terminal, every character of it. */
+  readonly exact: (text: string) => void;
   readonly err: (text: string) => void;
   readonly isTerminal: boolean;
   readonly columns: number;
@@ -13,7 +15,7 @@ export interface Host {
 export type Colors = ReturnType<typeof pc.createColors>;
 
 /** Exit codes of every command. */
-export const EXIT = { done: 0, found: 1, usage: 2, refused: 3 } as const;
+export const EXIT = { done: 0, found: 1, usage: 2, refused: 3, failed: 4 } as const;
 
 /** Options that every command takes. */
 export interface CommonOptions {

@@ -38,7 +38,7 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     .helpCommand(false)
     .addHelpText(
       'after',
-      '\nExit code: 0 done · 1 found what was asked to fail on · 2 usage or unreadable input · 3 refused, nothing written',
+      '\nExit code: 0 done · 1 found what was asked to fail on · 2 usage or unreadable input · 3 refused, nothing written · 4 a fault of Verkstad',
     );
 
   const act: Act = async (options, target, command) => {
@@ -78,7 +78,12 @@ function addReading(program: Command, act: Act): void {
     .option('--limit <n>', 'how many components worth a look to name', positive, 8)
     .option('--all', 'the whole tree, however long')
     .option('--no-cache', 'read every file again')
-    .option('--fail-on <severity>', 'exit 1 when there are findings of this severity: hint or warning')
+    .addOption(
+      new Option('--fail-on <severity>', 'exit 1 when there are findings of this severity, or a worse one').choices([
+        'hint',
+        'warning',
+      ]),
+    )
     .action(
       async (
         paths: string[],
@@ -105,7 +110,7 @@ function addReading(program: Command, act: Act): void {
   common(program.command('repeats').argument('[paths...]', 'files or folders to look at'))
     .description('what stands more than once: markup, logic, frames of pages; only the differences, side by side')
     .addOption(new Option('--kind <kind>', 'only one kind').choices(['markup', 'logic', 'frame']))
-    .option('--min-worth <n>', 'leave out what is worth less', Number)
+    .option('--min-worth <n>', 'leave out what is worth less', number)
     .option('--limit <n>', 'how many groups to show', positive, 20)
     .action(async (paths: string[], options: RepeatsOptions) => {
       await act(options, paths[0], async (session) =>
@@ -286,6 +291,12 @@ function addUndo(program: Command, act: Act): void {
 
 function numbers(text: string): number[] {
   return text.split(',').map((part) => positive(part.trim()));
+}
+
+function number(text: string): number {
+  const value = Number(text);
+  if (!text.trim() || !Number.isFinite(value)) throw new InvalidArgumentError('It is not a number.');
+  return value;
 }
 
 function positive(text: string): number {

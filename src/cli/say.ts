@@ -1,6 +1,7 @@
 /** Problems in words, with place, source frame and way out. */
 import { Lines, textOf, type Problem, type Project } from '../core/index.js';
 import type { Colors, Host } from './host.js';
+import { escapedJson } from './terminal.js';
 
 /** `file:line:column`, as far as the place is known. */
 export function placeOf(problem: Problem, project: Project | undefined): string {
@@ -45,7 +46,7 @@ export function refusalJson(problem: Problem, project: Project | undefined): str
 }
 
 export function json(document: object): string {
-  return `${JSON.stringify(document, null, 2)}\n`;
+  return `${escapedJson(JSON.stringify(document, null, 2))}\n`;
 }
 
 export function report(

@@ -1,7 +1,6 @@
 /** One run of a command: the project opened, the configuration read, and how to speak. */
 import { existsSync, realpathSync, statSync } from 'node:fs';
 import { dirname, isAbsolute, relative, resolve, sep } from 'node:path';
-import pc from 'picocolors';
 import { isProblem, problem, Project, type Problem } from '../core/index.js';
 import { DiskFiles } from '../node/disk.js';
 import { Journal, type Recovered } from '../node/journal/journal.js';
@@ -10,6 +9,7 @@ import { nodePorts } from '../node/ports.js';
 import { readConfig, type Config } from '../node/config.js';
 import { EXIT, type Colors, type CommonOptions, type Host } from './host.js';
 import { report } from './say.js';
+import { colors } from './terminal.js';
 
 export interface Session {
   readonly host: Host;
@@ -29,7 +29,7 @@ export interface Session {
 
 export function colorsFor(host: Host, color: string | undefined): Colors {
   const wanted = color === 'always' || (color !== 'never' && host.isTerminal && !host.env.NO_COLOR);
-  return pc.createColors(wanted);
+  return colors(wanted);
 }
 
 /** What a command ends with: an exit code, or why it does not do what it was asked. */
@@ -43,14 +43,18 @@ const ASKED = new Set<Problem['code']>([
   'component-several',
   'component-unknown',
   'entry-unknown',
+  'file-deep',
+  'file-empty',
   'file-encoding',
   'file-language',
+  'file-large',
   'file-syntax',
   'file-unknown',
   'file-unreadable',
   'goal-format',
   'out-failed',
   'plan-format',
+  'plan-large',
   'plan-none',
   'plan-number',
   'range-format',
@@ -69,11 +73,22 @@ export async function inSession(
 ): Promise<number> {
   const session = await openSession(host, options, target);
   const isOpen = !isProblem(session);
-  const ended = isOpen ? await command(session) : session;
+  const ended = isOpen ? await withinStack(target, () => command(session)) : session;
   if (typeof ended === 'number') return ended;
   const project = isOpen ? session.project : undefined;
   report(host, ended, project, colorsFor(host, options.color), options.json ?? false);
   return !isOpen || ASKED.has(ended.code) ? EXIT.usage : EXIT.refused;
+}
+
+/** A text that is nested beyond what the stack holds is a problem of that text, wherever it was met. */
+async function withinStack(target: string | undefined, run: () => Promise<Ended>): Promise<Ended> {
+  try {
+    return await run();
+  } catch (error) {
+    if (error instanceof RangeError && /call stack/.test(error.message))
+      return problem('file-deep', { path: target ?? '.' });
+    throw error;
+  }
 }
 
 /** Opens the project of a command. `target` is a path whose project is meant when no root is given. */

@@ -59,6 +59,7 @@ export { proveFiles, unresolvedNames } from './proof/files.js';
 export { compareVersions, type Rename, type VersionsCompared } from './proof/versions.js';
 export type { ProofPlace, ProofResult } from './proof/prove.js';
 export { summarize, type ComponentSummary } from './analyze/measures.js';
+export { notRead, notReadWords, type NotRead } from './analyze/unread.js';
 export { buildGraph, type Graph, type GraphNode } from './analyze/graph.js';
 export { summarizeFile, type FileSummary, type SummaryCache } from './analyze/summary.js';
 export type { Inputs } from './analyze/inputs.js';

@@ -1,9 +1,12 @@
 /** The parser port of the core, filled with the native parser. */
 import { parseSync } from 'oxc-parser';
+import { isTooDeep } from './depth.js';
 import type { ParsedScript, Program, ScriptParser } from '../core/script/parser.js';
 
 export const oxcParser: ScriptParser = {
   parse(text, syntax) {
+    // As a parser that is not native would end; see `withinDepth`.
+    if (isTooDeep(text)) throw new RangeError('Maximum call stack size exceeded: nested too deeply');
     const result = parseSync(`file.${syntax}`, text, {
       lang: syntax,
       astType: 'ts',

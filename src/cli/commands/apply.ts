@@ -23,6 +23,7 @@ import { planFormat, type AppliedDocument, type ChangeDocument, type PlanDocumen
 import { EXIT, type CommonOptions } from '../host.js';
 import { planFile } from '../range.js';
 import { json, sayProblem } from '../say.js';
+import { CLEAR_LINE } from '../terminal.js';
 import { openSession, type Ended, type Session } from '../session.js';
 import { LEVELS } from '../../node/check/report.js';
 import { checked } from './check.js';
@@ -303,7 +304,7 @@ class Course {
     const width = 24;
     const full = Math.round((done / Math.max(1, total)) * width);
     host.err(
-      `\r\u001b[K${done < total ? `${'█'.repeat(full)}${'░'.repeat(width - full)} ${done}/${total} ${name}` : ''}`,
+      `${CLEAR_LINE}${done < total ? `${'█'.repeat(full)}${'░'.repeat(width - full)} ${done}/${total} ${name}` : ''}`,
     );
   }
 }

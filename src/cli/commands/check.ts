@@ -7,6 +7,7 @@ import type { CheckDocument } from '../formats.js';
 import { EXIT, type Colors, type CommonOptions } from '../host.js';
 import { json } from '../say.js';
 import type { Ended, Session } from '../session.js';
+import { CLEAR_LINE } from '../terminal.js';
 
 export interface CheckOptions extends CommonOptions {
   readonly against?: string;
@@ -51,7 +52,7 @@ export async function checked(session: Session, asked: Asked): Promise<CheckRepo
 }
 
 function progress({ host, quiet, json: asData }: Session, level: Level): void {
-  if (host.isTerminal && !quiet && !asData) host.err(`\r\u001b[K${level} …\r`);
+  if (host.isTerminal && !quiet && !asData) host.err(`${CLEAR_LINE}${level} …`);
 }
 
 export function checkText({ against, changed, levels, answer }: CheckReport, c: Colors): string {

@@ -6,6 +6,8 @@ import {
   isProblem,
   languageOf,
   Lines,
+  notRead,
+  notReadWords,
   textOf,
   type Input,
   type Problem,
@@ -51,10 +53,20 @@ export function pathsIn(
   }
   if (wanted.length === 0 || wanted.includes('')) return {};
   const sources = session.project.sources();
+  const missing = wanted.map((w) => namedTrouble(session, w)).find((trouble) => trouble !== undefined);
+  if (missing) return missing;
   return {
     paths: sources.filter((path) => wanted.some((w) => path === w || path.startsWith(`${w}/`))),
     named: new Set(wanted),
   };
+}
+
+/** Why a file or folder that a person named cannot be looked at: it is not there, or is not read. */
+export function namedTrouble(session: Session, path: string): Problem | undefined {
+  const { files } = session.project;
+  if (files.list().some((p) => p.startsWith(`${path}/`))) return undefined;
+  const source = session.project.source(path);
+  return isProblem(source) ? source : undefined;
 }
 
 function document(session: Session, repeats: Repeats, limit: number): RepeatsDocument {
@@ -122,10 +134,11 @@ function text(session: Session, repeats: Repeats, limit: number): string {
   const { groups, leftOut, unread } = repeats;
   const files = new Set(groups.flatMap((g) => g.places.map((p) => p.path))).size;
   const count = (n: number, one: string) => `${n.toLocaleString('en')} ${one}${n === 1 ? '' : 's'}`;
+  const read = session.project.sources().length - unread.length - leftOut.length;
   const out: string[] = [];
   const head =
     groups.length === 0
-      ? 'nothing stands more than once that one would unify'
+      ? `nothing stands more than once that one would unify, in ${count(read, 'file')} read`
       : `${count(groups.length, 'group')} in ${count(files, 'file')}, best worth first`;
   out.push(`${c.bold('repeats')}  ${head}`, '');
   for (const group of groups.slice(0, limit)) out.push(...groupText(session, repeats, group), '');
@@ -137,6 +150,8 @@ function text(session: Session, repeats: Repeats, limit: number): string {
         `${count(leftOut.length, 'file')} left out as generated, built, vendored or tests; name a file to look into it`,
       ),
     );
+  const others = notReadWords(notRead(session.project));
+  if (others) out.push(c.dim(`not read: ${others}`));
   if (unread.length > 0)
     out.push(
       `${c.yellow('!')} ${count(unread.length, 'file')} could not be read: ${unread.slice(0, 3).join(', ')}${unread.length > 3 ? ' …' : ''}`,

@@ -1,5 +1,5 @@
 /** `survey`: the whole at a glance. */
-import { DEFAULT_LIMITS, isProblem, languageOf, survey, type Survey } from '../../core/index.js';
+import { DEFAULT_LIMITS, isProblem, languageOf, notRead, notReadWords, survey, type Survey } from '../../core/index.js';
 import { lineCount } from '../../core/analyze/survey.js';
 import { DiskCache } from '../../node/cache.js';
 import type { SurveyDocument } from '../formats.js';
@@ -7,6 +7,7 @@ import { EXIT, type Colors, type CommonOptions } from '../host.js';
 import { outline, type OutlineRow } from '../outline.js';
 import { json } from '../say.js';
 import type { Ended, Session } from '../session.js';
+import { namedTrouble } from './repeats.js';
 
 export interface SurveyOptions extends CommonOptions {
   readonly limit: number;
@@ -20,6 +21,8 @@ export function surveyCommand(session: Session, paths: readonly string[], option
   for (const given of paths) {
     const path = session.path(given);
     if (isProblem(path)) return path;
+    const missing = path === '' ? undefined : namedTrouble(session, path);
+    if (missing) return missing;
     only.push(path);
   }
   const cache = options.cache ? new DiskCache(session.root, session.host.env) : undefined;
@@ -87,6 +90,7 @@ function document(session: Session, { files, graph, findings, attention }: Surve
     entries: [...graph.entries],
     findings: findings.map((f) => ({ ...f, lines: [...f.lines] })),
     attention: attention.map((a) => ({ id: a.id, reasons: [...a.reasons] })),
+    notRead: notRead(session.project).map(({ what, files: n }) => ({ what, files: n })),
     proposals: [],
   };
 }
@@ -103,7 +107,10 @@ function text(session: Session, result: Survey, options: SurveyOptions): string 
   const { colors: c } = session;
   const width = Math.max(80, Math.min(session.host.columns, 120));
   const out: string[] = [];
-  out.push(...headline(result, c), '');
+  out.push(...headline(result, c));
+  const others = notReadWords(notRead(session.project));
+  if (others) out.push(c.dim(`not read: ${others}`));
+  out.push('');
   const limit = options.all ? Infinity : 40;
   const rows = outline(result.graph, result.graph.roots, limit);
   const shown = rows.slice(0, limit);

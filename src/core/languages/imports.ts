@@ -242,21 +242,33 @@ function lineEndFrom(text: string, offset: number): number {
   return offset + rest.length;
 }
 
-/** One import of types for each source, however many parts of a cut asked for it. */
-export function mergedTypeImports(lines: readonly string[], habits: ImportHabits): string[] {
-  const pattern = /^import type \{\s*([^}]*?),?\s*\} from (.*)$/s;
-  const names = new Map<string, string[]>();
+/** One import of values and one of types for each source, however many parts of a cut asked for it. */
+export function mergedImports(lines: readonly string[], habits: ImportHabits): string[] {
+  const pattern = /^import (type )?(?:([\w$]+)(?:\s*,\s*|(?= from )))?(?:\{\s*([^}]*?),?\s*\})?\s*from (.*)$/s;
+  const groups = new Map<string, { readonly defaults: Set<string>; readonly names: Set<string>; lines: number }>();
+  const read = (line: string) => {
+    const [all, type = '', own, names, source] = pattern.exec(line) ?? [];
+    return all === undefined ? undefined : { key: `${type}${source!}`, type, own, names, source: source! };
+  };
   for (const line of lines) {
-    const match = pattern.exec(line);
-    if (match) names.set(match[2]!, [...(names.get(match[2]!) ?? []), ...match[1]!.split(',').map((n) => n.trim())]);
+    const one = read(line);
+    if (!one) continue;
+    const group = groups.get(one.key) ?? { defaults: new Set(), names: new Set(), lines: 0 };
+    groups.set(one.key, group);
+    group.lines++;
+    if (one.own !== undefined) group.defaults.add(one.own);
+    for (const name of one.names?.split(',') ?? []) if (name.trim()) group.names.add(name.trim());
   }
   const written = new Set<string>();
   return lines.flatMap((line) => {
-    const source = pattern.exec(line)?.[2];
-    if (source === undefined) return [line];
-    if (written.has(source)) return [];
-    written.add(source);
-    return [`import type {${habits.pad}${[...new Set(names.get(source))].join(', ')}${habits.pad}} from ${source}`];
+    const one = read(line);
+    const group = one && groups.get(one.key)!;
+    // Two names for one default are two imports.
+    if (!group || group.lines === 1 || group.defaults.size > 1) return [line];
+    if (written.has(one.key)) return [];
+    written.add(one.key);
+    const clause = group.names.size > 0 ? `{${habits.pad}${[...group.names].join(', ')}${habits.pad}}` : '';
+    return [`import ${one.type}${[...group.defaults, clause].filter(Boolean).join(', ')} from ${one.source}`];
   });
 }
 

@@ -28,6 +28,8 @@ export interface ElementNode extends Span {
   readonly name: string;
   /** A reference to a component, not a native element. */
   readonly component: boolean;
+  /** The variable behind the tag, where that has a name of another kind. */
+  readonly local?: string;
   readonly attributes: readonly Attribute[];
   readonly children: readonly Markup[];
 }

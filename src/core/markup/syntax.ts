@@ -8,7 +8,10 @@
 import type { Node } from '../script/parser.js';
 import * as make from '../script/make.js';
 import type { Span } from '../text/edits.js';
-import type { Attribute, Markup } from './model.js';
+import type { Attribute, ElementNode, Markup } from './model.js';
+
+/** Behind the name of a variable that a tag stands for. */
+export const BY_VARIABLE = '$';
 
 /** The name of an outlet whose name only running tells; the code of it is among the attributes of the outlet. */
 export const DYNAMIC_OUTLET = '[name]';
@@ -38,12 +41,7 @@ function childrenOf(nodes: readonly Markup[]): Node[] {
 function childOf(node: Markup): Node {
   switch (node.kind) {
     case 'element':
-      return make.jsxElement(
-        tagOf(node.name, node.component, node),
-        attributesOf(node.attributes),
-        childrenOf(node.children),
-        node,
-      );
+      return make.jsxElement(tagOf(node, node), attributesOf(node.attributes), childrenOf(node.children), node);
     case 'fragment':
       return make.jsxFragment(childrenOf(node.children), node);
     case 'text':
@@ -102,8 +100,10 @@ function content(binds: readonly Node[], nodes: readonly Markup[], span: Span): 
   return Object.assign(make.arrow(binds, shownBy(nodes, span), span), { immediate: true });
 }
 
-function tagOf(name: string, component: boolean, span: Span): Node {
+function tagOf({ name, component, local }: ElementNode, span: Span): Node {
   const at = { start: span.start + 1, end: span.start + 1 + name.length };
+  // A variable with a small letter is none that a tag could name by itself.
+  if (local !== undefined) return make.jsxMember(`${local}.${BY_VARIABLE}`, at);
   // A native name with a capital letter is none that a scope should look up.
   return component ? make.jsxMember(name, at) : make.jsxName(name[0]!.toLowerCase() + name.slice(1), at);
 }

@@ -1,5 +1,6 @@
 /** What stands behind a name, wherever in the project it is defined: the function or class of a tag, the function of a call. */
 import type { TSESTree } from '@typescript-eslint/types';
+import { BY_VARIABLE } from '../markup/syntax.js';
 import { componentIn, type ComponentSource } from '../script/children.js';
 import type { Definition } from '../script/effects.js';
 import type { Node } from '../script/parser.js';
@@ -38,6 +39,7 @@ export class Definitions {
     if (name.type !== 'JSXMemberExpression' || name.object.type !== 'JSXIdentifier') return undefined;
     const object = this.side.meaningOf(module, name.object);
     const member = name.property.name;
+    if (member === BY_VARIABLE) return this.#ofMeaning(object, 0);
     if (object.kind === 'outside' && object.key.endsWith('#*'))
       return this.#ofMeaning({ kind: 'outside', key: object.key.slice(0, -1) + member }, 0);
     const holder = this.#ofMeaning(object, 0);

@@ -322,7 +322,7 @@ export function componentBehind(tag: string, components: ReadonlyMap<string, str
   const local =
     [tag, camelized(tag), pascal(tag)].map((name) => components.get(name)).find((name) => name !== undefined) ??
     nameless(pascal(tag), components);
-  return local !== undefined && /^[A-Z_$]/.test(local) ? local : undefined;
+  return local;
 }
 
 /** In front of what is registered under a name that only running tells: `[HiveCard.name]: HiveCard`. */

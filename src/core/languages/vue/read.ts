@@ -18,6 +18,13 @@ export function markupOf(sfc: Sfc, definition: Definition): Markup[] {
   return named(readMarkup(sfc.shown, sfc.text, sfc.pieces), definition.components);
 }
 
+/** What a component's tag is called, and the variable that it stands for. */
+function tagOf(tag: string, components: ReadonlyMap<string, string>): { name: string; local?: string } {
+  const local = componentBehind(tag, components);
+  if (local !== undefined) return /^[A-Z_$]/.test(local) ? { name: local } : { name: pascal(tag), local };
+  return { name: tag.includes('.') ? tag : pascal(tag) };
+}
+
 function named(nodes: readonly Markup[], components: ReadonlyMap<string, string>): Markup[] {
   const list = (inner: readonly Markup[]) => named(inner, components);
   return nodes.map((node): Markup => {
@@ -26,9 +33,7 @@ function named(nodes: readonly Markup[], components: ReadonlyMap<string, string>
         const attributes = node.attributes.map((a) => (a.parts.length ? { ...a, parts: list(a.parts) } : a));
         return {
           ...node,
-          name: node.component
-            ? (componentBehind(node.name, components) ?? (node.name.includes('.') ? node.name : pascal(node.name)))
-            : node.name,
+          ...(node.component ? tagOf(node.name, components) : {}),
           attributes,
           children: list(node.children),
         };

@@ -11,7 +11,7 @@ import { isModuleExports, type Habits } from './habits.js';
 import {
   droppedImports,
   importPlace,
-  mergedTypeImports,
+  mergedImports,
   placedImport,
   repeatedImports,
   sourceFor,
@@ -123,7 +123,7 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
   const head = headComments(scene.script, scene.text);
   const sections = [
     [...head, ...directives].join(nl),
-    mergedTypeImports(lines, habits).join(nl),
+    mergedImports(lines, habits).join(nl),
     movedModule.join(nl + nl),
   ];
   files.set(target, [...sections, ...outgoing.sections].filter(Boolean).join(nl + nl) + nl);

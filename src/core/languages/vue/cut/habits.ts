@@ -86,9 +86,13 @@ export function vueOf(files: FileSet, path: string): VueVersion {
       )
     )
       return { major: 2, minor: 7 };
-    if (!dir) return { major: 3, minor: 99 };
+    if (!dir) return OLDER.test(textOf(files, path) ?? '') ? { major: 2, minor: 7 } : { major: 3, minor: 99 };
   }
 }
+
+/** What only Vue 2 has. */
+const OLDER =
+  /@vue\/composition-api|\sslot-scope=|\sslot="|\.sync=|\b(?:beforeDestroy|destroyed)\s*\(|\$scopedSlots|\$listeners|\.native[.=]|Vue\.extend\(/;
 
 /** `owner-name` for `ownerName`; names that would not come back the same stay as they are. */
 export function hyphenated(name: string): string {

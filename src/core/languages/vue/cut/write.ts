@@ -2,6 +2,7 @@
 import { walkMarkup } from '../../../markup/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated } from '../../../text/layout.js';
+import { mergedImports } from '../../imports.js';
 import { walk, within } from '../../../script/walk.js';
 import type { Crossing } from './crossing.js';
 import { hasModels, hyphenated, sentName, type Habits } from './habits.js';
@@ -150,7 +151,7 @@ function setupScript({ scene, habits, crossings, imports }: Contents): string {
       );
   }
   const fromVue = older.length ? [`import {${habits.pad}computed${habits.pad}} from ${q}vue${q}${semi}`] : [];
-  const body = [[...fromVue, ...imports].join(nl), statements.join(nl), joined(moved, nl)]
+  const body = [mergedImports([...fromVue, ...imports], habits).join(nl), statements.join(nl), joined(moved, nl)]
     .filter(Boolean)
     .join(nl + nl);
   if (!body) return '';
@@ -205,7 +206,7 @@ function optionsScript({ scene, habits, crossings, imports, registered }: Conten
   const object = `{${nl}${options.map((o) => unit + o).join(`,${nl}`)}${comma}${nl}}`;
   const wrap = wrapperOf(scene);
   const component = `export default ${wrap ? `${wrap.name}(${object})` : object}${semi}`;
-  const lines = [...(wrap ? [wrap.import] : []), ...imports];
+  const lines = mergedImports([...(wrap ? [wrap.import] : []), ...imports], habits);
   const body = [lines.join(nl), component].filter(Boolean).join(nl + nl);
   return `<script${habits.typed ? ' lang="ts"' : ''}>${nl}${indented(body, habits)}${nl}</script>`;
 }
