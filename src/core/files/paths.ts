@@ -32,6 +32,14 @@ export function join(...parts: readonly string[]): string | undefined {
   return normalize(parts.filter(Boolean).join('/'));
 }
 
+/** In front of paths that may lead out of the root, as imports in a package of a larger repository do. */
+export const OUTSIDE = 'o/u/t/s/i/d/e/x/';
+
+/** Where a relative source leads, seen from a file, behind `OUTSIDE`; undefined only for what no repository holds. */
+export function placeOf(path: string, source: string): string | undefined {
+  return join(OUTSIDE + dirname(path), source);
+}
+
 /** `./x` or `../x`: how a file in `fromDir` writes the path `to`. */
 export function relativeFrom(fromDir: string, to: string): string {
   const from = fromDir ? fromDir.split('/') : [];

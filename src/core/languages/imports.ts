@@ -1,7 +1,7 @@
 /** Imports of a script: repeated for a new file, added to the host, taken out where nothing is left to use them. */
 import type { TSESTree } from '@typescript-eslint/types';
 import { DefinitionType } from '@typescript-eslint/scope-manager';
-import { dirname, extname, join, relativeFrom } from '../files/paths.js';
+import { dirname, extname, OUTSIDE, placeOf, relativeFrom } from '../files/paths.js';
 import type { Edit } from '../text/edits.js';
 import { headEnd } from './head.js';
 import { requiredBy, type Variable } from '../script/scopes.js';
@@ -30,8 +30,8 @@ export interface ImportHabits {
 /** A source as written in the host's file, for a file in another folder. */
 export function rebasedSource(source: string, hostPath: string, targetPath: string): string {
   if (!/^\.{1,2}(\/|$)/.test(source) || dirname(hostPath) === dirname(targetPath)) return source;
-  const path = join(dirname(hostPath), source);
-  return path === undefined ? source : relativeFrom(dirname(targetPath), path);
+  const path = placeOf(hostPath, source);
+  return path === undefined ? source : relativeFrom(dirname(OUTSIDE + targetPath), path);
 }
 
 /** The source by which one file names another with its extension. */

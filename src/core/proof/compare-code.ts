@@ -6,6 +6,7 @@
  */
 import type { TSESTree } from '@typescript-eslint/types';
 import { visitorKeys } from '@typescript-eslint/visitor-keys';
+import { changedMembers } from '../script/effects.js';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
 import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
@@ -151,10 +152,34 @@ export abstract class CodeComparison {
             place(code),
           );
         }
+        const changed = this.later > env.later && !isTarget(code) ? this.changedMember(value.code) : undefined;
+        if (changed !== undefined)
+          throw new Mismatch(
+            'value-changed',
+            `"${textOf(value.code)}" is handed over as it is while rendering, and "${changed}" is changed in place`,
+            undefined,
+            place(code),
+          );
         return this.settle({ ...value.code, node: bare(value.code.node) });
       }
     }
   }
+
+  /** A member that a value takes out of a record, where a compared file changes such members. */
+  protected changedMember({ node }: Code): string | undefined {
+    const member = bare(node);
+    if (member.type !== 'MemberExpression' || member.computed || member.property.type !== 'Identifier')
+      return undefined;
+    const { name } = member.property;
+    for (const module of this.before.modules.values()) {
+      const changed = this.#changed.get(module) ?? changedMembers(module.script.program);
+      this.#changed.set(module, changed);
+      if (changed.has(name)) return name;
+    }
+    return undefined;
+  }
+
+  readonly #changed = new Map<ProofModule, ReadonlySet<string>>();
 
   /** What was handed over decides a condition and fills a template. */
   protected folded(code: Code): Code {

@@ -244,9 +244,9 @@ export class Comparison extends CodeComparison {
   /** A declaration inside a new component: noted, to be matched with one that the host lost; hooks need the same lifetime. */
   protected takeStatement(
     statement: Node,
-    { module, variable }: NewComponent,
+    { module, variable, fn }: NewComponent,
     keyed: boolean,
-    at: { readonly use: Node; readonly module: ProofModule },
+    at: { readonly use: TSESTree.JSXElement; readonly module: ProofModule },
   ): void {
     if (isTypeStatement(statement)) return;
     if (statement.type !== 'VariableDeclaration' && statement.type !== 'FunctionDeclaration') {
@@ -256,7 +256,8 @@ export class Comparison extends CodeComparison {
       });
     }
     this.ownStatements.set(statement, module);
-    if (statement.type === 'VariableDeclaration') this.surroundings.declaration(statement, module, variable.name);
+    if (statement.type === 'VariableDeclaration')
+      this.surroundings.declaration(statement, { module, variable, fn }, at.use, at.module);
     const hook = hookIn(statement, module.keeps);
     if (!hook) return;
     if (!KEEPERS.has(hook) && !module.keeps?.has(hook))

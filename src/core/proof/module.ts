@@ -3,6 +3,7 @@
  * otherwise lowers them to this form. Read afresh from the written text: nothing here comes from a step.
  */
 import type { TSESTree } from '@typescript-eslint/types';
+import { placeOf } from '../files/paths.js';
 import type { Resolution } from '../files/resolve.js';
 import type { Node, ParsedScript } from '../script/parser.js';
 import { requiredBy, ScriptScopes, type Variable } from '../script/scopes.js';
@@ -76,7 +77,7 @@ export class Side {
         ? target.path
         : target.kind === 'package'
           ? source
-          : `missing:${target.source}`;
+          : `missing:${source.startsWith('.') ? (placeOf(from, source) ?? source) : source}`;
     const module = target.kind === 'file' ? this.modules.get(path) : undefined;
     const outside: Meaning = { kind: 'outside', key: `${path}#${name}` };
     if (!module || name === '*' || depth > 10) return outside;

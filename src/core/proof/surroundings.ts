@@ -5,7 +5,7 @@
  */
 import type { TSESTree } from '@typescript-eslint/types';
 import { readingOf, type Reading } from '../script/children.js';
-import { effectOf, momentIn } from '../script/effects.js';
+import { changedWhileRendering, effectOf, momentIn } from '../script/effects.js';
 import { sinksOf, type Sink } from '../script/flow.js';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
@@ -84,7 +84,15 @@ export class Surroundings {
   }
 
   /** Throws where a declaration that went along runs at a moment when it gives something else. */
-  declaration(statement: TSESTree.VariableDeclaration, module: ProofModule, name: string): void {
+  declaration(
+    statement: TSESTree.VariableDeclaration,
+    component: NewComponent,
+    use: TSESTree.JSXElement,
+    host: ProofModule,
+  ): void {
+    const { module } = component;
+    const { name } = component.variable;
+    this.#order(statement, component, use, host);
     for (const { init } of statement.declarations) {
       if (!init) continue;
       const call = bare(init);
@@ -95,6 +103,35 @@ export class Surroundings {
       const words = `${describe(statement)} now runs when <${name}> is rendered`;
       if (effect === 'writes')
         throw new Mismatch('call-moved', `${words}, and changes something`, undefined, { module, node: statement });
+    }
+  }
+
+  /** A value that is read in the component, and changed in place by the host while it is rendered itself. */
+  #order(
+    statement: TSESTree.VariableDeclaration,
+    component: NewComponent,
+    use: TSESTree.JSXElement,
+    host: ProofModule,
+  ): void {
+    const fn = this.#componentAround(use, host);
+    const changed = fn && changedWhileRendering(fn, host.scopes);
+    if (!changed || changed.size === 0) return;
+    const taken = parametersOf(component);
+    const reads = new Set(
+      statement.declarations.flatMap(({ init }) => (init ? [...variablesIn(init, component.module)] : [])),
+    );
+    for (const attribute of use.openingElement.attributes) {
+      const value = attribute.type === 'JSXAttribute' ? attributeValue(attribute) : undefined;
+      const variable = attribute.type === 'JSXAttribute' ? taken.get(attributeName(attribute)) : undefined;
+      const given = value && variable && reads.has(variable) ? [...variablesIn(value, host)] : [];
+      const found = given.find((v) => changed.has(v));
+      if (found)
+        throw new Mismatch(
+          'value-changed',
+          `${describe(statement)} reads "${found.name}", which is changed in place while the component around it is rendered`,
+          undefined,
+          { module: component.module, node: statement },
+        );
     }
   }
 

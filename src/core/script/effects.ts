@@ -28,6 +28,8 @@ const CHANGING = words(
     'setAttribute removeAttribute appendChild dispatch emit publish next validate reset submit focus blur play pause ' +
     'scrollTo scrollIntoView replaceState pushState postMessage write log warn error info debug setState forceUpdate',
 );
+/** Those of them that lists have. */
+const CHANGING_LISTS = words('sort reverse push pop shift unshift splice fill copyWithin');
 /** Methods of lists, texts, numbers, dates, maps and promises that change nothing. */
 const PURE_METHODS = words(
   'map flatMap filter find findIndex findLast findLastIndex some every reduce reduceRight includes indexOf lastIndexOf join ' +
@@ -52,6 +54,52 @@ const CALCULATES =
 const CALCULATES_NOT = /^(?:get|create|make)(?:Next|New|Unique)|Id$|random|uuid|nanoid/i;
 
 const worst = (a: Effect, b: Effect): Effect => (a === 'writes' || b === 'writes' ? 'writes' : a === 'none' ? b : a);
+
+/** The members that code changes in place: `hive.name = …`, `delete hive.name`, `hive.notes.push(…)`. */
+export function changedMembers(root: Node): ReadonlySet<string> {
+  const names = new Set<string>();
+  const note = (node: Node) => {
+    const target = bare(node);
+    if (target.type !== 'MemberExpression' || target.computed || target.property.type !== 'Identifier') return;
+    const object = bare(target.object);
+    // What a class or a ref keeps is no record, and what hangs on a function is set once.
+    const isOwn =
+      object.type === 'ThisExpression' ||
+      (object.type === 'Identifier' && /^[A-Z]|^module$|^exports$/.test(object.name));
+    if (!isOwn && target.property.name !== 'current') names.add(target.property.name);
+  };
+  walk(root, (node) => {
+    if (node.type === 'AssignmentExpression') note(node.left);
+    if (node.type === 'UpdateExpression' || (node.type === 'UnaryExpression' && node.operator === 'delete'))
+      note(node.argument);
+    if (node.type === 'CallExpression' && CHANGING_LISTS.has(calleeName(node) ?? '')) {
+      const callee = bare(node.callee);
+      if (callee.type === 'MemberExpression') note(callee.object);
+    }
+  });
+  return names;
+}
+
+/** Variables whose value is changed in place while a function is run, but for the functions in it. */
+export function changedWhileRendering(fn: FunctionNode, scopes: ScriptScopes): ReadonlySet<Variable> {
+  const found = new Set<Variable>();
+  const note = (node: Node) => {
+    let at = bare(node);
+    while (at.type === 'MemberExpression') at = bare(at.object);
+    const variable = at.type === 'Identifier' ? scopes.variableOf(at) : undefined;
+    if (variable) found.add(variable);
+  };
+  walk(fn.body, (node) => {
+    if (isFunction(node)) return runsNow(node, scopes.parentOf(node));
+    if (node.type === 'AssignmentExpression' && bare(node.left).type === 'MemberExpression') note(node.left);
+    if (node.type === 'CallExpression' && CHANGING_LISTS.has(calleeName(node) ?? '')) {
+      const callee = bare(node.callee);
+      if (callee.type === 'MemberExpression' && !isFresh(callee.object, spanOf(fn.body), scopes)) note(callee.object);
+    }
+    return undefined;
+  });
+  return found;
+}
 
 /** What running `root` does. Functions in it count where they run at once. */
 export function effectOf(root: Node, scopes: ScriptScopes, open: Opener, depth = 0): Effect {

@@ -7,7 +7,7 @@ import type { Span } from '../../../text/edits.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { bare, calleeName, isFunction, nodeWithin, spanOf, walk, type FunctionNode } from '../../../script/walk.js';
-import { effectOf, momentIn } from '../../../script/effects.js';
+import { changedWhileRendering, effectOf, momentIn } from '../../../script/effects.js';
 import { isHookName } from '../bindings.js';
 import { isComponentTag, isJsx, tagName } from '../markup.js';
 import type { Lift } from './lifts.js';
@@ -48,6 +48,7 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
       if (!onlyHere || declared.some((v) => scene.scopes.isReassigned(v))) continue;
       const nature = natureOf(scene, statement);
       if (nature === 'stays' || isHidden(scene, statement)) continue;
+      if (nature !== 'function' && readsChanged(scene, statement, owner)) continue;
       if (nature === 'hook' && isForRendering(scene, statement, owner, goes)) continue;
       const nearest = scene.functions[0] === owner;
       if (nature === 'computed' && !nearest) continue;
@@ -115,6 +116,12 @@ function broughtAlong(
     } else if (!used.has(variable)) brought.add(variable);
   }
   return { brought, freed };
+}
+
+/** Whether a statement reads what its component changes in place while it is rendered: moved, it would read it later. */
+function readsChanged(scene: Scene, statement: Node, owner: FunctionNode): boolean {
+  const changed = changedWhileRendering(owner, scene.scopes);
+  return changed.size > 0 && scene.scopes.within(spanOf(statement)).some((r) => r.resolved && changed.has(r.resolved));
 }
 
 /** State whose changes have to render the host: it reads what changes unseen, or nothing reads the state itself. */
