@@ -70,7 +70,6 @@ const ANSWERS = {
   'hook-outside': 'unknown',
   'hook-result': 'unknown',
   'call-moved': 'different',
-  'call-unseen': 'unknown',
   'list-unwritten': 'unknown',
   'list-keys': 'different',
   // Files.

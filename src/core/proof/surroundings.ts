@@ -210,7 +210,7 @@ export class Surroundings {
 
   /** A key that belongs to a turn of a loop has to stand on what the turn gives. */
   #keys({ use, module, shown, keyed, component }: UsePlace): void {
-    if (keyed || isShown(bare(shown)) || !isTurn(use, module)) return;
+    if (keyed || bare(shown).type === 'JSXElement' || !isTurn(use, module)) return;
     const keys = leavesOf(shown).filter((leaf) => leaf.type === 'JSXElement' && attributeNamed(leaf, 'key'));
     if (keys.length > 0)
       throw new Mismatch(

@@ -1,0 +1,485 @@
+/**
+ * Minimal pairs: a rewrite that is right, and the same one with one thing wrong, for every way in which the proof can say
+ * that two programs differ or cannot be told apart. What is asserted is the code: "different" alone could be for any reason.
+ */
+import { describe, expect, it } from 'vitest';
+import { proveFiles } from '../src/core/index.js';
+import { mismatchCodes, type MismatchCode } from '../src/core/proof/mismatch.js';
+import { memoryProject } from './support/projects.js';
+
+type Files = Record<string, string>;
+
+const HEAD = `import { Fragment, useEffect, useReducer, useState } from 'react';\nimport { Card, kit } from './kit';\n`;
+const KIT = `export const kit = (x) => x;
+export const Card = ({ head, children }) => <div>{head && <b>{head}</b>}{children}</div>;
+`;
+
+/** A component that shows `shown`, with `declares` above; `module`: what else stands in the file. */
+function app(shown: string, declares = '', module = ''): string {
+  return `${HEAD}${module}\nexport const App = ({ hive, hives, go, note }) => {\n  ${declares}\n  return <main>${shown}</main>;\n};\n`;
+}
+
+/** The same with \`<Row>\` in it, which comes from a file of its own. */
+function host(shown: string, declares = '', module = ''): string {
+  return app(shown, declares, `import { Row } from './Row';\n${module}`);
+}
+
+function row(takes: string, shown: string, declares = '', module = ''): string {
+  return `${HEAD}${module}\nexport const Row = (${takes}) => {\n  ${declares}\n  return ${shown};\n};\n`;
+}
+
+function answer(before: Files, after: Files) {
+  const kit = { 'kit.jsx': KIT };
+  const paths = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter(
+    (path) => !path.startsWith('seen'),
+  );
+  const result = proveFiles(memoryProject({ ...kit, ...before }), memoryProject({ ...kit, ...after }), paths);
+  return result.answer === 'same' ? 'same' : result.code;
+}
+
+interface Pair {
+  readonly code: MismatchCode;
+  readonly before: Files;
+  readonly right: Files;
+  readonly wrong: Files;
+  /** What was there before the wrong one, where that has to hold the reason as well. */
+  readonly beforeWrong: Files;
+}
+const pairs: Pair[] = [];
+
+/** `wrong`: a file of the right rewrite, what is right in it, and what stands there instead. */
+function pair(
+  code: MismatchCode,
+  before: string | Files,
+  right: Files,
+  ...wrong: [keyof Files, string, string][]
+): void {
+  const changed = { ...right };
+  for (const [path, from, to] of wrong) {
+    expect(changed[path], `${code}: ${path} holds ${from}`).toContain(from);
+    changed[path] = changed[path]!.replace(from, to);
+  }
+  const files = typeof before === 'string' ? { 'App.jsx': before } : before;
+  pairs.push({ code, before: files, right, wrong: changed, beforeWrong: files });
+}
+
+/** Two rewrites, each of a program of its own. */
+function two(
+  code: MismatchCode,
+  right: readonly [before: Files, after: Files],
+  wrong: readonly [before: Files, after: Files],
+): void {
+  pairs.push({ code, before: right[0], right: right[1], beforeWrong: wrong[0], wrong: wrong[1] });
+}
+
+/** What a host becomes whose markup, or some of its declarations, went to `<Row>`. */
+const split = (before: string, after: string, inRow: string): readonly [Files, Files] => [
+  { 'App.jsx': before },
+  { 'App.jsx': after, 'Row.jsx': inRow },
+];
+
+/** One piece of markup in a component of its own. */
+function cut(
+  code: MismatchCode,
+  shown: string,
+  use: string,
+  takes: string,
+  ...wrong: [keyof Files, string, string][]
+): void {
+  pair(code, app(shown), { 'App.jsx': host(use), 'Row.jsx': row(takes, shown) }, ...wrong);
+}
+
+const HIVE = '<Row hive={hive} />';
+
+// Code.
+cut('code-kind', '<p>{hive.name}</p>', HIVE, '{ hive }', ['Row.jsx', '{hive.name}', '{[hive.name]}']);
+cut('code-value', `<p>{hive.kilos + 1}</p>`, HIVE, '{ hive }', ['Row.jsx', '+ 1', '+ 2']);
+cut('code-value', `<p>{hive.kilos + 1}</p>`, HIVE, '{ hive }', ['Row.jsx', '+ 1', '- 1']);
+cut('code-value', '<p>{`a${hive.name}`}</p>', HIVE, '{ hive }', ['Row.jsx', '`a$', '`b$']);
+cut('code-value', '<p>{hive?.name}</p>', HIVE, '{ hive }', ['Row.jsx', 'hive?.name', 'hive.name']);
+cut('code-parts', '<p>{kit(hive, 1)}</p>', HIVE, '{ hive }', ['Row.jsx', 'kit(hive, 1)', 'kit(hive)']);
+cut('code-parts', '<p>{[hive, 1].length}</p>', HIVE, '{ hive }', ['Row.jsx', '[hive, 1]', '[hive]']);
+cut('name-meaning', '<p>{kit(1)}</p>', '<Row />', '', ['Row.jsx', "'./kit'", "'./kit-of-others'"]);
+cut('name-pairing', '<p>{hive}{note}</p>', '<Row hive={hive} note={note} />', '{ hive, note }', [
+  'App.jsx',
+  'hive={hive} note={note}',
+  'hive={note} note={hive}',
+]);
+pair(
+  'name-declared',
+  app('<p>{total()}</p>', 'const total = () => 1;'),
+  { 'App.jsx': host('<Row />'), 'Row.jsx': row('', '<p>{total()}</p>', 'const total = () => 1;') },
+  ['Row.jsx', 'const total = () => 1;', 'function total() { return 1; }'],
+);
+cut('function-mode', '<button onClick={() => { go(); }}>x</button>', '<Row go={go} />', '{ go }', [
+  'Row.jsx',
+  '{() =>',
+  '{async () =>',
+]);
+cut('function-parameters', '<button onClick={(e) => { go(e); go(1); }}>x</button>', '<Row go={go} />', '{ go }', [
+  'Row.jsx',
+  '(e) =>',
+  '(e, f) =>',
+]);
+cut('function-body', '<button onClick={() => { go(1); go(2); }}>x</button>', '<Row go={go} />', '{ go }', [
+  'Row.jsx',
+  '{ go(1); go(2); }',
+  'go(1)',
+]);
+pair(
+  'function-several',
+  app('<p>{go(1)}</p>'),
+  { 'App.jsx': host('<Row get={() => go(1)} />'), 'Row.jsx': row('{ get }', '<p>{get()}</p>') },
+  ['App.jsx', '() => go(1)', '() => { go(2); return go(1); }'],
+);
+pair(
+  'call-arguments',
+  app('<button onClick={(a, b) => go(a, b)}>x</button>'),
+  {
+    'App.jsx': host('<Row go={(...all) => go(...all)} />'),
+    'Row.jsx': row('{ go }', '<button onClick={(a, b) => go(a, b)}>x</button>'),
+  },
+  ['Row.jsx', 'go(a, b)', 'go(a, b, 1)'],
+);
+pair(
+  'method-unbound',
+  app('<p>{hive.weigh()}</p>'),
+  { 'App.jsx': host(HIVE), 'Row.jsx': row('{ hive }', '<p>{hive.weigh()}</p>') },
+  ['App.jsx', 'hive={hive}', 'weigh={hive.weigh}'],
+  ['Row.jsx', 'hive.weigh()', 'weigh()'],
+  ['Row.jsx', '{ hive }', '{ weigh }'],
+);
+cut('this-kind', '<button onClick={function () { return this; }}>x</button>', '<Row />', '', [
+  'Row.jsx',
+  'function ()',
+  '() =>',
+]);
+pair(
+  'this-moved',
+  { 'App.jsx': `export class App { render() { return <p>{this.name}</p>; } }\n` },
+  {
+    'App.jsx': `import { Row } from './Row';\nexport class App { render() { return <Row name={this.name} />; } }\n`,
+    'Row.jsx': 'export function Row({ name }) { return <p>{name}</p>; }\n',
+  },
+  ['Row.jsx', '<p>{name}', '<p>{this.name}'],
+);
+pair(
+  'read-early',
+  app('<button onClick={() => go(box.current)}>x</button>', 'const box = useState();'),
+  {
+    'App.jsx': host('<Row box={box} go={go} />', 'const box = useState();'),
+    'Row.jsx': row('{ box, go }', '<button onClick={() => go(box.current)}>x</button>'),
+  },
+  ['App.jsx', 'box={box} go', 'now={box.current} go'],
+  ['Row.jsx', '{ box, go }', '{ now, go }'],
+  ['Row.jsx', 'go(box.current)', 'go(now)'],
+);
+pair(
+  'value-changed',
+  app('<button onClick={() => go(hive.kilos)}>x</button><i onClick={() => { hive.kilos = 1; }} />'),
+  {
+    'App.jsx': host('<Row hive={hive} go={go} /><i onClick={() => { hive.kilos = 1; }} />'),
+    'Row.jsx': row('{ hive, go }', '<button onClick={() => go(hive.kilos)}>x</button>'),
+  },
+  ['App.jsx', 'hive={hive}', 'kilos={hive.kilos}'],
+  ['Row.jsx', '{ hive, go }', '{ kilos, go }'],
+  ['Row.jsx', 'go(hive.kilos)', 'go(kilos)'],
+);
+two(
+  'value-changed',
+  split(
+    app('<p>{first}</p>', 'hives.slice().sort(); const first = hives.at(0);'),
+    host('<Row hives={hives} />', 'hives.slice().sort();'),
+    row('{ hives }', '<p>{first}</p>', 'const first = hives.at(0);'),
+  ),
+  split(
+    app('<p>{first}</p>', 'hives.sort(); const first = hives.at(0);'),
+    host('<Row hives={hives} />', 'hives.sort();'),
+    row('{ hives }', '<p>{first}</p>', 'const first = hives.at(0);'),
+  ),
+);
+cut('statement-kind', '<button onClick={() => { go(1); return 2; }}>x</button>', '<Row go={go} />', '{ go }', [
+  'Row.jsx',
+  'go(1);',
+  'throw go(1);',
+]);
+cut('statement-gone', '<button onClick={() => { go(1); go(2); }}>x</button>', '<Row go={go} />', '{ go }', [
+  'Row.jsx',
+  'go(2);',
+  '',
+]);
+cut('statement-added', '<button onClick={() => { go(1); go(2); }}>x</button>', '<Row go={go} />', '{ go }', [
+  'Row.jsx',
+  'go(2);',
+  'go(2); go(3);',
+]);
+const HOOKED = 'const [open, setOpen] = useState(0); const wide = kit(1); useEffect(() => { setOpen(1); }, []);';
+pair(
+  'statement-order',
+  app('<p>{open}{wide}</p>', `${HOOKED} kit(2);`),
+  {
+    'App.jsx': app(
+      '<p>{open}{wide}</p>',
+      'const { open, wide } = useOpen(); kit(2);',
+      `import { useOpen } from './useOpen';`,
+    ),
+    'useOpen.jsx': `${HEAD}export function useOpen() { ${HOOKED} return { open, wide }; }\n`,
+  },
+  ['App.jsx', 'const { open, wide } = useOpen(); kit(2);', 'kit(2); const { open, wide } = useOpen();'],
+);
+pair(
+  'statement-lost',
+  app('<p>{hive.name}</p>', 'const other = kit(2);'),
+  { 'App.jsx': host(HIVE, 'const other = kit(2);'), 'Row.jsx': row('{ hive }', '<p>{hive.name}</p>') },
+  ['App.jsx', 'const other = kit(2);', ''],
+);
+
+// Markup.
+cut('markup-kind', '<p>{hive.name}<></></p>', HIVE, '{ hive }', ['Row.jsx', '{hive.name}', '<i>{hive.name}</i>']);
+cut('markup-added', '<p>{hive.name}</p>', HIVE, '{ hive }', ['Row.jsx', '{hive.name}', '{hive.name}<i />']);
+cut('markup-gone', '<p>{hive.name}<i /></p>', HIVE, '{ hive }', ['Row.jsx', '<i />', '']);
+cut('markup-text', '<p>Hives</p>', '<Row />', '', ['Row.jsx', 'Hives', 'hives']);
+cut('tag-native', '<p>Hives</p>', '<Row />', '', ['Row.jsx', '<p>Hives</p>', '<b>Hives</b>']);
+cut('tag-component', '<kit.One />', '<Row />', '', ['Row.jsx', 'kit.One', 'kit.Two']);
+pair(
+  'tag-pragma',
+  { 'App.jsx': `/** @jsxImportSource hives */\n${app('<p>x</p>')}` },
+  {
+    'App.jsx': `/** @jsxImportSource hives */\n${host('<Row />')}`,
+    'Row.jsx': `/** @jsxImportSource hives */\n${row('', '<p>x</p>')}`,
+  },
+  ['Row.jsx', '/** @jsxImportSource hives */', ''],
+);
+cut('attribute-kind', '<p {...hive} id="a" />', HIVE, '{ hive }', ['Row.jsx', '{...hive} id="a"', 'id="a" {...hive}']);
+cut('attribute-name', '<p id="a" />', '<Row />', '', ['Row.jsx', 'id=', 'lang=']);
+cut('attribute-value', '<input disabled />', '<Row />', '', ['Row.jsx', 'disabled', 'disabled={false}']);
+cut('attribute-added', '<p id="a" />', '<Row />', '', ['Row.jsx', 'id="a"', 'id="a" lang="b"']);
+cut('attribute-gone', '<p id="a" lang="b" />', '<Row />', '', ['Row.jsx', ' lang="b"', '']);
+const LIST = (key: string) => `{hives.map((h) => <li${key}>{h.name}</li>)}`;
+pair(
+  'key-gone',
+  app(LIST(' key={h.id}')),
+  { 'App.jsx': host('{hives.map((h) => <Row key={h.id} h={h} />)}'), 'Row.jsx': row('{ h }', '<li>{h.name}</li>') },
+  ['App.jsx', ' key={h.id}', ''],
+);
+pair(
+  'key-added',
+  app(LIST('')),
+  { 'App.jsx': host('{hives.map((h) => <Row h={h} />)}'), 'Row.jsx': row('{ h }', '<li>{h.name}</li>') },
+  ['App.jsx', '<Row h', '<Row key={h.id} h'],
+);
+pair(
+  'key-twice',
+  app(LIST(' key={h.id}')),
+  { 'App.jsx': host('{hives.map((h) => <Row key={h.id} h={h} />)}'), 'Row.jsx': row('{ h }', '<li>{h.name}</li>') },
+  ['Row.jsx', '<li>', '<li key={h.id}>'],
+);
+pair(
+  'key-on-several',
+  app('<p>{note}</p><i />'),
+  { 'App.jsx': host('<Row note={note} />'), 'Row.jsx': row('{ note }', '<><p>{note}</p><i /></>') },
+  ['App.jsx', '<Row note', '<Row key={note} note'],
+);
+pair(
+  'key-inside',
+  app('{hives.map((h) => h.open && <li key={h.id}>{h.name}</li>)}'),
+  {
+    'App.jsx': host('{hives.map((h) => <Row key={h.id} h={h} />)}'),
+    'Row.jsx': row('{ h }', '<>{h.open && <li>{h.name}</li>}</>'),
+  },
+  ['App.jsx', ' key={h.id}', ''],
+  ['Row.jsx', '<li>', '<li key={h.id}>'],
+);
+
+// What a component is, and where it stands.
+cut('component-body', '<p>{hive.name}</p>', HIVE, '{ hive }', ['Row.jsx', 'return', 'kit(1); return']);
+cut('component-return', '<p>{hive.name}</p>', HIVE, '{ hive }', [
+  'Row.jsx',
+  'return <p>{hive.name}</p>;',
+  'if (hive) return <p>{hive.name}</p>;',
+]);
+cut('component-props', '<p>{hive.name}</p>', HIVE, '{ hive }', ['Row.jsx', '{ hive }', '{ hive, ...rest }']);
+cut(
+  'component-props-deeper',
+  '<p>{hive.name}</p>',
+  HIVE,
+  '{ hive }',
+  ['Row.jsx', '{ hive }', '{ hive: { name } }'],
+  ['Row.jsx', 'hive.name', 'name'],
+);
+const CLONES = {
+  'seen.jsx': `import { Children } from 'react';\nexport const Frame = ({ children }) => <ul>{Children.toArray(children)}</ul>;\nexport const Plain = ({ children }) => <ul>{children}</ul>;\n`,
+};
+const framed = (inside: string) => `import { Frame, Plain } from './seen';\n${inside}`;
+pair(
+  'component-children-read',
+  { 'App.jsx': framed(app('<Plain><li>{note}</li></Plain><Frame><li>{note}</li></Frame>')), ...CLONES },
+  {
+    'App.jsx': framed(host('<Plain><Row note={note} /></Plain><Frame><li>{note}</li></Frame>')),
+    'Row.jsx': row('{ note }', '<li>{note}</li>'),
+    ...CLONES,
+  },
+  ['App.jsx', '<Frame><li>{note}</li></Frame>', '<Frame><Row note={note} /></Frame>'],
+);
+pair(
+  'component-for-value',
+  app('<Card head={note && <b>{note}</b>} />'),
+  { 'App.jsx': host('<Card head={note && <Row note={note} />} />'), 'Row.jsx': row('{ note }', '<b>{note}</b>') },
+  ['App.jsx', 'note && <Row', '<Row'],
+  ['Row.jsx', '<b>{note}</b>', 'note && <b>{note}</b>'],
+);
+const tried = (shown: string) => `let shown = <i>{hive.a}</i>; try { shown = ${shown}; } catch { kit(1); }`;
+two(
+  'component-in-try',
+  split(
+    app('{shown}', tried('<p>{hive.a.b}</p>').replace('try', 'if (hive)').replace('catch', 'else')),
+    host('{shown}', tried('<Row hive={hive} />').replace('try', 'if (hive)').replace('catch', 'else')),
+    row('{ hive }', '<p>{hive.a.b}</p>'),
+  ),
+  split(
+    app('{shown}', tried('<p>{hive.a.b}</p>')),
+    host('{shown}', tried('<Row hive={hive} />')),
+    row('{ hive }', '<p>{hive.a.b}</p>'),
+  ),
+);
+const STYLE = '<style>{`p { color: red }`}</style>';
+const SCOPED = STYLE.replace('<style>', '<style jsx>');
+two(
+  'component-style-scope',
+  split(app(`<p>{note}</p>${STYLE}`), host(`<Row note={note} />${STYLE}`), row('{ note }', '<p>{note}</p>')),
+  split(app(`<p>{note}</p>${SCOPED}`), host(`<Row note={note} />${SCOPED}`), row('{ note }', '<p>{note}</p>')),
+);
+cut('use-spread', '<p>{hive.name}</p>', HIVE, '{ hive }', ['App.jsx', 'hive={hive}', 'hive={hive} {...note}']);
+cut('use-passed-twice', '<p>{hive.name}</p>', HIVE, '{ hive }', ['App.jsx', 'hive={hive}', 'hive={note} hive={hive}']);
+const STATE = 'const [open, setOpen] = useState(0);';
+const OPENS = '<p onClick={() => setOpen(1)}>{open}</p>';
+/** State that went along with the markup that alone uses it. */
+const stateful = (around = (inside: string) => inside, declares = '') =>
+  split(app(around(OPENS), `${STATE} ${declares}`), host(around('<Row />'), declares), row('{}', OPENS, STATE));
+two(
+  'hook-moved',
+  stateful(),
+  split(
+    app('<p>{size}</p>', 'const size = useSize();'),
+    host('<Row />'),
+    row('{}', '<p>{size}</p>', 'const size = useSize();'),
+  ),
+);
+two(
+  'hook-lifetime',
+  stateful(),
+  stateful((inside) => `{note && ${inside}}`),
+);
+two(
+  'hook-lifetime',
+  stateful(),
+  stateful((inside) => `<Card>${inside}</Card>`),
+);
+two('hook-renders-less', stateful(undefined, 'useEffect(() => {}, []);'), stateful(undefined, 'useEffect(() => {});'));
+two('hook-renders-less', stateful(undefined, 'kit(Date.parse(note));'), stateful(undefined, 'kit(Date.now());'));
+two(
+  'hook-renders-less',
+  stateful(),
+  split(
+    app('<p onClick={() => again()}>x</p>', 'const [, again] = useReducer((n) => n + 1, 0);'),
+    host('<Row />'),
+    row('{}', '<p onClick={() => again()}>x</p>', 'const [, again] = useReducer((n) => n + 1, 0);'),
+  ),
+);
+const early = (first: string) =>
+  split(
+    app('<p>{first}</p>', `const first = ${first};`),
+    host('<Row hives={hives} />'),
+    row('{ hives }', '<p>{first}</p>', `const first = ${first};`),
+  );
+two('call-moved', early('hives.at(0)'), early('hives.pop()'));
+two('call-moved', early('hives.slice().sort()'), early('hives.sort()'));
+const inMarkup = (code: string) =>
+  split(app(`<p>{${code}}</p>`), host('<Row hives={hives} />'), row('{ hives }', `<p>{${code}}</p>`));
+two('call-moved', inMarkup('hives.at(0)'), inMarkup('hives.shift()'));
+pair(
+  'list-keys',
+  app('<ul><li key="a">Heather</li><li key="b">Clover</li></ul>'),
+  {
+    'App.jsx': app(
+      '<ul>{KINDS.map((kind) => <li key={kind.id}>{kind.title}</li>)}</ul>',
+      '',
+      `const KINDS = [{ id: 'a', title: 'Heather' }, { id: 'b', title: 'Clover' }];\n`,
+    ),
+  },
+  ['App.jsx', `id: 'b'`, `id: 'a'`],
+);
+pair(
+  'list-unwritten',
+  app('<ul><li key="a">Heather</li><li key="b">Clover</li></ul>'),
+  {
+    'App.jsx': app(
+      '<ul>{KINDS.map((kind) => <li key={kind.id}>{kind.title}</li>)}</ul>',
+      '',
+      `const KINDS = [{ id: 'a', title: 'Heather' }, { id: 'b', title: 'Clover' }];\n`,
+    ),
+  },
+  ['App.jsx', `, { id: 'b', title: 'Clover' }`, `, ...kit([])`],
+);
+const OPEN = 'const [open, setOpen] = useState(0);';
+pair(
+  'hook-result',
+  app('<p onClick={() => setOpen(1)}>{open}</p>', OPEN),
+  {
+    'App.jsx': app(
+      '<p onClick={() => setOpen(1)}>{open}</p>',
+      'const { open, setOpen } = useOpen();',
+      `import { useOpen } from './useOpen';`,
+    ),
+    'useOpen.jsx': `${HEAD}export function useOpen() { ${OPEN} return { open, setOpen }; }\n`,
+  },
+  ['App.jsx', '{ open, setOpen }', '[open, setOpen]'],
+);
+
+// Files.
+const MODULE = 'const UNIT = 1;\nexport const other = () => UNIT;\nkit(UNIT);\n';
+const whole = (module: string) => app('<p>{note}</p>', '', module);
+pair('file-declaration-gone', whole(MODULE), { 'App.jsx': whole(MODULE) }, [
+  'App.jsx',
+  'export const other = () => UNIT;\n',
+  '',
+]);
+pair('file-declaration-new', whole(MODULE), { 'App.jsx': whole(MODULE) }, [
+  'App.jsx',
+  'kit(UNIT);',
+  'const more = 2;\nkit(UNIT);',
+]);
+pair('file-statement-gone', whole(MODULE), { 'App.jsx': whole(MODULE) }, ['App.jsx', 'kit(UNIT);\n', '']);
+pair('file-statement-added', whole(MODULE), { 'App.jsx': whole(MODULE) }, [
+  'App.jsx',
+  'kit(UNIT);',
+  'kit(UNIT);\nkit(2);',
+]);
+pair('file-export-gone', whole(MODULE), { 'App.jsx': whole(MODULE) }, ['App.jsx', 'export const other', 'const other']);
+pair(
+  'file-declaration-unexplained',
+  app('<p>{note}</p>'),
+  { 'App.jsx': host('<Row note={note} />'), 'Row.jsx': row('{ note }', '<p>{note}</p>') },
+  ['Row.jsx', '  return', 'const more = note;\n  return'],
+);
+describe('minimal pairs', () => {
+  it.each(pairs.map((p, i) => [p.code, i] as const))('%s (%i)', (code, i) => {
+    const { before, right, wrong, beforeWrong } = pairs[i]!;
+    expect(answer(before, right), 'without the fault').toBe('same');
+    expect(answer(beforeWrong, wrong), 'with it').toBe(code);
+  });
+
+  it('are there for every code', () => {
+    // These are said of Vue's and of plain pages' forms, whose pairs stand with those proofs, or guard against what no step writes.
+    const elsewhere: MismatchCode[] = [
+      'file-declaration-moved',
+      'hook-outside',
+      'name-bound',
+      'outlet-fallback',
+      'use-passed-untaken',
+      'value-eager',
+    ];
+    const covered = new Set(pairs.map((p) => p.code));
+    expect(mismatchCodes.filter((code) => !covered.has(code)).sort()).toEqual(elsewhere);
+  });
+});
