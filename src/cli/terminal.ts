@@ -19,9 +19,11 @@ const CONTROLS = /[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\u2028\u2029\u202a-\u202e\
 export function colors(wanted: boolean): Colors {
   const plain = pc.createColors(wanted);
   if (!wanted) return plain;
+  // An escape in the text is the project's; those of colours inside of it are ours, and known to the one around.
+  const inside = (text: string) => text.replaceAll('\u001b', '\\x1b').replaceAll(ESCAPE, '\u001b');
   const own = Object.entries(plain).map(([name, format]) => [
     name,
-    typeof format === 'function' ? (text: string) => format(text).replaceAll('\u001b', ESCAPE) : format,
+    typeof format === 'function' ? (text: string) => format(inside(text)).replaceAll('\u001b', ESCAPE) : format,
   ]);
   return Object.fromEntries(own) as Colors;
 }

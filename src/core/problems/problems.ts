@@ -142,6 +142,10 @@ const catalogue = {
     `a value would be worked out too early, and may fail: ${what}`,
     'take a range inside of that condition, so that it stays where it is',
   ],
+  'region-circle': (name: string) => [
+    `the region shows <${name}> itself: its new file and this one would import each other before either is there`,
+    'leave the tag out of the range, or take the whole component',
+  ],
   'region-transition': (name: string) => [
     `the transition calls "${name}" with what tells it that it has ended, if the handler takes it; an event hands that on blindly`,
     'leave the transition out of the range, and take what is in it',

@@ -49,6 +49,9 @@ export function prepare(request: CutRequest, others: readonly Scene[] = []): Pre
   if (refusal) return refusal;
   const found = findCrossings(scene);
   if (isProblem(found)) return found;
+  // Registered while the modules are still being read, one of the two would be nothing yet.
+  if (scene.lowered.definition.api === 'options' && found.moduleLevel.some((v) => isHost(scene, v)))
+    return problem('region-circle', { path: request.file.path, span: scene.region }, scene.lowered.own);
   const rerun = runsOnUpdate(
     scene.sfc,
     scene.lowered.definition,

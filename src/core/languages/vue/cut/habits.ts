@@ -31,6 +31,8 @@ export interface Habits {
 export interface VueVersion {
   readonly major: number;
   readonly minor: number;
+  /** No package says: what is written has to do for both. */
+  readonly guessed?: boolean;
 }
 
 export function habitsOf(sfc: Sfc, files: FileSet): Habits {
@@ -86,7 +88,10 @@ export function vueOf(files: FileSet, path: string): VueVersion {
       )
     )
       return { major: 2, minor: 7 };
-    if (!dir) return OLDER.test(textOf(files, path) ?? '') ? { major: 2, minor: 7 } : { major: 3, minor: 99 };
+    if (!dir)
+      return OLDER.test(textOf(files, path) ?? '')
+        ? { major: 2, minor: 7, guessed: true }
+        : { major: 3, minor: 99, guessed: true };
   }
 }
 

@@ -190,7 +190,8 @@ function optionsScript({ scene, habits, crossings, imports, registered }: Conten
   const options: string[] = [`name: ${q}${scene.request.name}${q}`];
   for (const [option, entries] of registered) options.push(`${option}: { ${entries.join(', ')} }`);
   if (props.length) options.push(`props: ${propsOf(props, q)}`);
-  if (events.length && habits.vue.major >= 3) options.push(`emits: [${events.map((e) => q + e + q).join(', ')}]`);
+  if (events.length && (habits.vue.major >= 3 || habits.vue.guessed))
+    options.push(`emits: [${events.map((e) => q + e + q).join(', ')}]`);
   const inner = unit + unit;
   const moved = movedTexts(scene, crossings, inner, habits);
   const derived = moved.filter((m) => m.option === 'computed').map((m) => inner + m.text);
