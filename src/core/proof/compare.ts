@@ -228,6 +228,11 @@ export class Comparison extends CodeComparison {
     const expansion = expandUse(use, code, component, outerKey, this.later);
     const { shown, statements, env } = expansion;
     const key = code.env?.turn ? undefined : expansion.key;
+    if (hasDefaultsOutside(component))
+      throw new Mismatch('component-props', `<${component.variable.name}> is given defaults from outside`, undefined, {
+        module: component.module,
+        node: component.fn,
+      });
     for (const statement of statements)
       this.takeStatement(statement, component, key !== undefined, { use, module: code.module });
     this.surroundings.check({
@@ -393,6 +398,21 @@ export class Comparison extends CodeComparison {
     if (!v || !w) this.differ(left, right, 'attribute-value', `the attribute "${names[0]!}" has another value`);
     this.code({ ...a, node: v }, { ...b, node: w });
   }
+}
+
+/** `Row.defaultProps = …` puts values in the place of what is not passed. */
+function hasDefaultsOutside({ module, variable }: NewComponent): boolean {
+  return module.script.program.body.some((s) => {
+    const left = s.type === 'ExpressionStatement' && s.expression.type === 'AssignmentExpression' && s.expression.left;
+    return (
+      left &&
+      left.type === 'MemberExpression' &&
+      left.object.type === 'Identifier' &&
+      left.object.name === variable.name &&
+      left.property.type === 'Identifier' &&
+      left.property.name === 'defaultProps'
+    );
+  });
 }
 
 /** The one thing that a fragment holds, where that is an expression. */

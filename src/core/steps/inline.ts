@@ -8,6 +8,7 @@ import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import type { Node } from '../script/parser.js';
 import { ScriptScopes } from '../script/scopes.js';
+import { lineEndOf } from '../text/layout.js';
 import { applyEdits, composeEdits, movedOffset, type Edit, type Span } from '../text/edits.js';
 import { deleteFile, editFile, type Change } from './change.js';
 import type { Seam } from './cutting.js';
@@ -169,7 +170,10 @@ class Inline {
 
   #edit(path: string, edits: readonly Edit[]): void {
     const text = this.#text(this.project, path);
-    this.#edits.set(path, composeEdits(text, this.#edits.get(path) ?? [], edits));
+    // What comes from another file takes on the line ends of this one.
+    const nl = lineEndOf(text);
+    const own = edits.map((e) => ({ ...e, text: e.text.replace(/\r?\n/g, nl) }));
+    this.#edits.set(path, composeEdits(text, this.#edits.get(path) ?? [], own));
     const over = new Map([...this.#edits].map(([p, list]) => [p, applyEdits(this.#text(this.project, p), list)]));
     this.#project = new Project(new OverlayFiles(this.project.files, over), this.project.ports);
   }

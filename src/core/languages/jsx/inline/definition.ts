@@ -30,6 +30,19 @@ export interface Definition {
   readonly whole: Variable | undefined;
 }
 
+/** `Name.defaultProps = …`: what React 18 and older put in the place of props that are not passed. */
+function isDefaultProps(statement: Node, name: string): boolean {
+  if (statement.type !== 'ExpressionStatement' || statement.expression.type !== 'AssignmentExpression') return false;
+  const { left } = statement.expression;
+  return (
+    left.type === 'MemberExpression' &&
+    left.object.type === 'Identifier' &&
+    left.object.name === name &&
+    left.property.type === 'Identifier' &&
+    left.property.name === 'defaultProps'
+  );
+}
+
 export function definitionOf(component: Putting, ports: Ports): Definition | Problem {
   const { file, name, span } = component;
   const script = parseFile(file, ports);
@@ -46,6 +59,8 @@ export function definitionOf(component: Putting, ports: Ports): Definition | Pro
   if (!candidate || !statement) return refuse('it is not declared at the top of a module');
   const fn = candidate.node;
   if (!isFunction(fn)) return refuse('it is a class');
+  const given = script.program.body.find((s) => isDefaultProps(s, name));
+  if (given) return refuse('it is given defaults from outside, which every use takes on', given);
   if (!isDirect(candidate, statement)) return refuse('something is wrapped around it');
   if (fn.async || fn.generator) return refuse('it waits for something');
   if (fn.typeParameters) return refuse('it has parameters of types', fn.typeParameters);
