@@ -105,7 +105,10 @@ export async function openSession(host: Host, options: CommonOptions, target?: s
     host,
     root,
     config,
-    project: new Project(files, nodePorts()),
+    project: new Project(files, {
+      ...nodePorts(),
+      ...(config.readsChildren ? { readsChildren: new Set(config.readsChildren) } : {}),
+    }),
     colors: colorsFor(host, options.color),
     json: options.json ?? false,
     quiet: options.quiet ?? false,

@@ -14,6 +14,8 @@ export const configSchema = z
         depth: z.number().int().positive().optional(),
       })
       .optional(),
+    /** Tags of components from packages that look at their children one by one. */
+    readsChildren: z.array(z.string()).optional(),
     /** Globs of files that are not the project's own. */
     exclude: z.array(z.string()).optional(),
     /** Larger files are listed and not read. */

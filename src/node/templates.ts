@@ -9,12 +9,20 @@ export const vueTemplates: TemplateParser = {
   parse(text, mode): ParsedTemplate {
     compiler ??= createRequire(import.meta.url)('@vue/compiler-dom') as typeof Compiler;
     const errors: TemplateError[] = [];
-    const root = compiler.parse(text, {
-      ...compiler.parserOptions,
-      parseMode: mode,
-      comments: true,
-      onError: (error) => errors.push({ message: error.message, offset: error.loc?.start.offset ?? 0 }),
-    });
-    return { root, errors };
+    const parse = (source: string) =>
+      compiler!.parse(source, {
+        ...compiler!.parserOptions,
+        parseMode: mode,
+        comments: true,
+        onError: (error) => errors.push({ message: error.message, offset: error.loc?.start.offset ?? 0 }),
+      });
+    try {
+      return { root: parse(text), errors };
+    } catch (error) {
+      // It does not survive every text that no template would hold; that is an error of the text, as any other.
+      if (error instanceof RangeError) throw error;
+      errors.push({ message: `the template cannot be read (${(error as Error).message})`, offset: 0 });
+      return { root: parse(''), errors };
+    }
   },
 };

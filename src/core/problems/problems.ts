@@ -2,7 +2,7 @@
  * The catalogue of everything Verkstad tells a person about their project or their request. Codes are stable; each
  * entry says what, and what to do next. Thrown errors are for our own bugs only.
  */
-import type { Span } from '../text/edits.js';
+import { EditConflict, type Span } from '../text/edits.js';
 
 export interface Problem {
   readonly code: ProblemCode;
@@ -390,6 +390,10 @@ const catalogue = {
     `was cut short: ${why}`,
     'make room or mend that; the next run of any command puts the old state back',
   ],
+  'edits-conflict': () => [
+    'two of the changes that this would need meet in one place',
+    'nothing was changed; take another range, or do it in smaller steps',
+  ],
   'file-locked': (why: string) => [
     `is not written: ${why}`,
     'nothing was changed; change that first, if the file is yours to change',
@@ -411,11 +415,15 @@ export function problem<C extends ProblemCode>(code: C, at: { path: string; span
   return { code, message: message!, path: at.path, ...(at.span ? { span: at.span } : {}), instead };
 }
 
-/** Runs a reading or a step; a text that is nested beyond what the stack holds is a problem of that text, not a crash. */
+/**
+ * Runs a reading or a step. A text that is nested beyond what the stack holds is a problem of that text, and changes that
+ * meet in one place are one of the step: neither is a crash.
+ */
 export function withinDepth<T>(path: string, run: () => T): T | Problem {
   try {
     return run();
   } catch (error) {
+    if (error instanceof EditConflict) return problem('edits-conflict', { path });
     if (error instanceof RangeError && /call stack/.test(error.message)) return problem('file-deep', { path });
     throw error;
   }

@@ -14,7 +14,10 @@ export interface Edit extends Span {
   readonly text: string;
 }
 
-/** Edits in text order. Insertions at one offset keep the order in which they were given. Throws when two overlap. */
+/** Thrown where edits cannot be applied together. Steps answer with a problem instead; see `withinDepth`. */
+export class EditConflict extends RangeError {}
+
+/** Edits in text order. Insertions at one offset keep the order in which they were given. Throws `EditConflict` when two overlap. */
 export function sortEdits(edits: readonly Edit[]): Edit[] {
   const sorted = edits.map((edit, order) => ({ edit, order }));
   sorted.sort((a, b) => a.edit.start - b.edit.start || a.edit.end - b.edit.end || a.order - b.order);
@@ -23,19 +26,19 @@ export function sortEdits(edits: readonly Edit[]): Edit[] {
     const before = result[i - 1]!;
     const edit = result[i]!;
     if (edit.start < before.end) {
-      throw new RangeError(`edits overlap: [${before.start}, ${before.end}) and [${edit.start}, ${edit.end})`);
+      throw new EditConflict(`edits overlap: [${before.start}, ${before.end}) and [${edit.start}, ${edit.end})`);
     }
   }
   return result;
 }
 
-/** The text after the edits. Throws `RangeError` when an edit lies outside the text or two overlap. */
+/** The text after the edits. Throws `EditConflict` when an edit lies outside the text or two overlap. */
 export function applyEdits(text: string, edits: readonly Edit[]): string {
   let result = '';
   let at = 0;
   for (const edit of sortEdits(edits)) {
     if (edit.start < 0 || edit.end > text.length || edit.start > edit.end) {
-      throw new RangeError(`edit [${edit.start}, ${edit.end}) lies outside a text of ${text.length} units`);
+      throw new EditConflict(`edit [${edit.start}, ${edit.end}) lies outside a text of ${text.length} units`);
     }
     result += text.slice(at, edit.start) + edit.text;
     at = edit.end;
