@@ -161,6 +161,29 @@ describe.runIf(CHROMIUM !== undefined && process.env.VERKSTAD_ALL === '1')('chec
     expect(left.map((l) => l.why).join()).toContain('not the same twice, even before');
   });
 
+  it('lets nothing out of the application, and names what wanted to', () => {
+    const root = copyOf('apiary-react');
+    const ways = `
+      new WebSocket('ws://bees.example/scales').onerror = () => {};
+      try { new RTCPeerConnection({ iceServers: [{ urls: 'stun:bees.example' }] }); } catch {}
+      try { new WebTransport('https://bees.example/swarm'); } catch {}
+      void fetch('https://bees.example/harvest').catch(() => {});
+    `;
+    const main = readFileSync(join(root, 'src/main.tsx'), 'utf8');
+    const before = copyOf('apiary-react');
+    writeFileSync(join(before, 'src/main.tsx'), `${main}\n${ways}`);
+    writeFileSync(join(root, 'src/main.tsx'), `${main}\n${ways}\n// again\n`);
+    const done = verkstad(root, 'check', '--against', before, '--level', 'browser', '--json', '--steps', '3');
+    const { left } = formats.check.parse(JSON.parse(done.stdout)).levels.at(-1)!;
+    const said = left.map((l) => l.what).join('\n');
+    for (const way of [
+      'WebSocket ws://bees.example/scales',
+      'RTCPeerConnection',
+      'WebTransport https://bees.example/swarm',
+    ])
+      expect(said).toContain(way);
+  });
+
   it.each(['apiary-react', 'apiary-vue'])('finds %s the same after its whole plan', (demo) => {
     const root = copyOf(demo);
     expect(verkstad(root, 'propose', demo === 'apiary-vue' ? 'src/App.vue' : 'src/App.tsx').status).toBe(0);

@@ -70,7 +70,7 @@ describe('propose', () => {
     expect(verkstad('propose', '--goal', 'line=3').stderr).toContain('write lines=N, props=N or both');
     expect(verkstad('propose', 'src/Nothing.tsx').status).toBe(2);
     symlinkSync(folder, join(demo, '.verkstad'), 'dir');
-    expect(verkstad('propose').stderr).toContain('.verkstad/plan.json');
+    expect(verkstad('propose').stderr).toContain('.verkstad is a link');
     expect(existsSync(join(folder, 'plan.json'))).toBe(false);
     rmSync(join(demo, '.verkstad'));
     expect(verkstad('propose', '--out', 'nowhere/plan.json').stderr).toContain('name a file in a folder that is there');

@@ -4,7 +4,7 @@
  */
 
 /** Far beyond what anybody writes, and far below what a parser bears. */
-const MOST = 1_500;
+const MOST = 3_000;
 
 /** Strings, comments and regular expressions, as far as they can be told without parsing. */
 const SILENT =

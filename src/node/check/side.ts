@@ -69,6 +69,8 @@ export class Side {
       timezoneId: 'UTC',
       serviceWorkers: 'block',
     });
+    await context.exposeBinding(BLOCKED, (_, what: string) => void blocked.add(what.slice(0, 200)));
+    await context.addInitScript(CLOSED);
     await context.addInitScript(SEEDED);
     await context.addInitScript(IN_PAGE);
     const page = await context.newPage();
@@ -78,6 +80,10 @@ export class Side {
     await page.clock.pauseAt(new Date(START.getTime() + 3_600_000));
     const side = new Side(page, context, await context.newCDPSession(page), origin);
     await context.route('**/*', (route) => side.#inTurn(route, () => answer(route, origin, responses, blocked)));
+    await context.routeWebSocket('**/*', (socket) => {
+      blocked.add(`WebSocket ${socket.url()}`);
+      void socket.close({ code: 1006 }).catch(() => undefined);
+    });
     const plain = (text: string) => text.replaceAll(origin, 'http://app');
     page.on('console', (message) => side.#said.push(`${message.type()}: ${plainWarning(plain(message.text()))}`));
     page.on('pageerror', (error) => side.#said.push(`error: ${plain(error.message.split('\n')[0]!)}`));
@@ -268,6 +274,21 @@ function plainWarning(text: string): string {
     .replace(/\bat <[^>]*>.*/s, '')
     .slice(0, 240);
 }
+
+/** By this the page tells what it was kept from. */
+const BLOCKED = 'verkstadBlocked';
+/** Ways out of the page that are no requests: none of them is there, and who takes one is told so. */
+const CLOSED = `(() => {
+  const tell = window.${BLOCKED};
+  delete window.${BLOCKED};
+  for (const name of ['RTCPeerConnection', 'webkitRTCPeerConnection', 'WebTransport']) {
+    if (!(name in window)) continue;
+    window[name] = function (target) {
+      tell(name + (typeof target === 'string' ? ' ' + target : ''));
+      throw new DOMException(name + ' is not there while a page is checked', 'NotAllowedError');
+    };
+  }
+})()`;
 
 async function answer(route: Route, origin: string, responses: Responses, blocked: Set<string>): Promise<void> {
   const request = route.request();
