@@ -121,11 +121,24 @@ function seamOf(shape: Interface): Seam {
 }
 
 /** Edits inside the host that both ways of cutting share: the use, and the statements that went along. */
-function hostEdits({ scene, moves, hostUses }: Parts, use: string): Edit[] {
+function hostEdits({ scene, moves, hostUses, habits }: Parts, use: string): Edit[] {
   if (hostUses) return [...hostUses];
   const comment = scene.comment;
   const start = comment ? comment.range[0] : scene.region.start;
-  return [{ start, end: scene.region.end, text: use }, ...removals(scene, moves.statements)];
+  const around = withoutParentheses(scene, use, habits) ?? { start, end: scene.region.end };
+  return [{ ...around, text: use }, ...removals(scene, moves.statements)];
+}
+
+/** The region with the parentheses that it needed as long as it took several lines; a use in one line needs none. */
+function withoutParentheses({ text, region, amongChildren }: Scene, use: string, { width }: Habits): Span | undefined {
+  if (amongChildren || use.includes('\n')) return undefined;
+  const before = /(?:\breturn|&&|\|\||\?\?|[^=!<>]=)[ \t]*(\(\s*)$/.exec(text.slice(0, region.start))?.[1];
+  const after = /^\s*\)/.exec(text.slice(region.end))?.[0];
+  if (before === undefined || after === undefined) return undefined;
+  const span = { start: region.start - before.length, end: region.end + after.length };
+  const line = text.slice(text.lastIndexOf('\n', span.start) + 1, span.start);
+  const rest = /^[^\n]*/.exec(text.slice(span.end))![0];
+  return line.length + use.length + rest.length <= width ? span : undefined;
 }
 
 /** `Props` where the host's file has one of that name, else `HiveRowProps`; never a name that the new file already has. */
