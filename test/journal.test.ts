@@ -60,8 +60,14 @@ function failingAt(stop: number): DiskOperations {
       if (left-- === 0) throw Object.assign(new Error('no space'), { code: 'ENOSPC' });
       run(...args);
     };
-  const { write, rename, remove } = realOperations;
-  return { write: failing(write), rename: failing(rename), remove };
+  const real = realOperations;
+  return {
+    write: failing((path: string, text: string, like?: Parameters<DiskOperations['write']>[2]) =>
+      real.write(path, text, like),
+    ),
+    rename: failing((from: string, to: string) => real.rename(from, to)),
+    remove: (path) => real.remove(path),
+  };
 }
 
 /** Does `work` in a process of its own that kills itself before its disk operation number `stop`. */

@@ -187,7 +187,6 @@ describe('the terminal', () => {
     ]) {
       const { stdout, stderr } = verkstad(args);
       const own = (stdout + stderr).replace(/\u001b\[\d+m/g, '');
-      // eslint-disable-next-line no-control-regex -- that is what it is about
       expect(own).not.toMatch(/[\x00-\x08\x0b-\x1f\x7f-\x9f\u202e]/);
     }
     expect(verkstad(['survey']).stdout).toContain('\\x1b[2J');

@@ -13,7 +13,6 @@ const ESCAPE = `\u{10FFFD}${randomBytes(6).toString('hex')}`;
 export const CLEAR_LINE = `${ESCAPE}\r${ESCAPE}[K`;
 
 /** Controls but for tab and line feed, what reorders text, and what breaks lines unseen. */
-// eslint-disable-next-line no-control-regex -- that is what it is for
 const CONTROLS = /[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\u2028\u2029\u202a-\u202e\u2066-\u2069]|\r(?!\n)/g;
 
 export function colors(wanted: boolean): Colors {
@@ -21,9 +20,11 @@ export function colors(wanted: boolean): Colors {
   if (!wanted) return plain;
   // An escape in the text is the project's; those of colours inside of it are ours, and known to the one around.
   const inside = (text: string) => text.replaceAll('\u001b', '\\x1b').replaceAll(ESCAPE, '\u001b');
-  const own = Object.entries(plain).map(([name, format]) => [
+  const marked = (format: (text: string) => string) => (text: string) =>
+    format(inside(text)).replaceAll('\u001b', ESCAPE);
+  const own = Object.entries(plain).map(([name, format]: [string, unknown]) => [
     name,
-    typeof format === 'function' ? (text: string) => format(inside(text)).replaceAll('\u001b', ESCAPE) : format,
+    typeof format === 'function' ? marked(format as (text: string) => string) : format,
   ]);
   return Object.fromEntries(own) as Colors;
 }

@@ -21,8 +21,8 @@ export function keepPlan(root: string, text: string): Problem | undefined {
 
 /** The text of it; undefined where there is none. */
 export function keptPlan(root: string): string | Problem | undefined {
-  const text = readOwn(root, NAME, MOST_BYTES);
-  return text === 'large' ? problem('plan-large', { path: KEPT_PLAN }, MOST_BYTES) : text;
+  const kept = readOwn(root, NAME, MOST_BYTES);
+  return kept === 'large' ? problem('plan-large', { path: KEPT_PLAN }, MOST_BYTES) : kept?.text;
 }
 
 /** The text of a plan file that a person names; `path` is absolute, `given` what they wrote. */

@@ -38,7 +38,7 @@ export function packageAround(
   dir: string,
 ): { readonly root: string; readonly needs: readonly string[] } {
   let memo = known.get(files);
-  if (!memo) known.set(files, (memo = new Map()));
+  if (!memo) known.set(files, (memo = new Map<string, { readonly root: string; readonly needs: readonly string[] }>()));
   const met = memo.get(dir);
   if (met) return met;
   const text = textOf(files, dir ? `${dir}/package.json` : 'package.json');

@@ -24,7 +24,7 @@ import { Definitions } from './definitions.js';
 import type { NewComponent } from './expansion.js';
 import { Mismatch } from './mismatch.js';
 import type { ProofModule, Side, Turn } from './module.js';
-import { attributeNamed, attributeValue, describe, isShown } from './questions.js';
+import { attributeNamed, attributeValue, describe } from './questions.js';
 
 /** The use of a new component. */
 export interface UsePlace {
@@ -72,7 +72,9 @@ export class Surroundings {
         undefined,
         at,
       );
-    const reads = use.openingElement.attributes.length > 0;
+    const reads = [...parametersOf(component).values()].some((v) =>
+      v.references.some((r) => isLookedInto(r.identifier, component.module)),
+    );
     if (module.rerenders && module.path !== component.module.path && reads)
       throw new Mismatch(
         'hook-renders-less',
@@ -273,6 +275,13 @@ function parametersOf({ fn, module }: NewComponent): ReadonlyMap<string, Variabl
   return result;
 }
 
+/** A member of it is read, or it is called: that is read where it stands, and nowhere else. */
+function isLookedInto(identifier: Node, { scopes }: ProofModule): boolean {
+  const parent = scopes.parentOf(identifier);
+  if (parent?.type === 'MemberExpression') return parent.object === identifier;
+  return (parent?.type === 'CallExpression' && parent.callee === identifier) || parent?.type === 'SpreadElement';
+}
+
 /** Names in code that runs at once. */
 function variablesIn(code: Node, { scopes }: ProofModule): ReadonlySet<Variable> {
   const found = new Set<Variable>();
@@ -348,7 +357,7 @@ function alwaysElement(shown: Node): boolean {
 
 /** Whether the use is what one turn of a loop gives. */
 function isTurn(use: Node, { scopes }: ProofModule): boolean {
-  for (let node = use, parent = scopes.parentOf(use); parent; node = parent, parent = scopes.parentOf(parent)) {
+  for (let parent = scopes.parentOf(use); parent; parent = scopes.parentOf(parent)) {
     if (isFunction(parent)) return runsNow(parent, scopes.parentOf(parent));
     const passes =
       parent.type === 'ConditionalExpression' ||

@@ -2,9 +2,8 @@
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import type { Language, SourceFile } from '../languages/language.js';
 import { languageOf } from '../languages/registry.js';
-import type { ComponentModel, Markup, ModuleModel } from '../markup/model.js';
+import type { ComponentModel, ModuleModel } from '../markup/model.js';
 import { regionOf, snap, type Region } from '../markup/region.js';
-import { childLists, walkMarkup } from '../markup/walk.js';
 import { normalize } from '../files/paths.js';
 import { Project } from '../project/project.js';
 import { freeName, Surroundings } from '../propose/naming.js';

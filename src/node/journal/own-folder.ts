@@ -31,10 +31,10 @@ export function makeOwn(root: string, ...parts: readonly string[]): Problem | un
 }
 
 /** The text of a file in the own folder; undefined where there is none, or a link in its place. */
-export function readOwn(root: string, name: string, most: number): string | 'large' | undefined {
+export function readOwn(root: string, name: string, most: number): { readonly text: string } | 'large' | undefined {
   const at = join(root, OWN_FOLDER, name);
   if (ownTrouble(root) || !lstatSync(at, { throwIfNoEntry: false })?.isFile()) return undefined;
-  return statSync(at).size > most ? 'large' : readFileSync(at, 'utf8');
+  return statSync(at).size > most ? 'large' : { text: readFileSync(at, 'utf8') };
 }
 
 /** Writes a file in the own folder whole, or throws. */

@@ -111,7 +111,7 @@ export function runsOnUpdate(sfc: Sfc, { options }: Definition, bases: Bases = N
   );
   const setup =
     sfc.setup && /\bon(?:Before)?Updated?\s*\(/.test(sfc.text.slice(sfc.setup.inner.start, sfc.setup.inner.end));
-  return Boolean(own ?? false) || Boolean(setup) || bases.texts.some((text) => UPDATES.test(text));
+  return (own ?? false) || Boolean(setup) || bases.texts.some((text) => UPDATES.test(text));
 }
 
 const known = new WeakMap<FileSet, ReadonlySet<string>>();

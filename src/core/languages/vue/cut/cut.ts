@@ -2,6 +2,8 @@
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { CutRequest, Cutting, Seam, SeamEntry } from '../../../steps/cutting.js';
 import type { Markup } from '../../../markup/model.js';
+import { walkMarkup } from '../../../markup/walk.js';
+import { within } from '../../../script/walk.js';
 import type { Variable } from '../../../script/scopes.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { relativeSource, repeatedImports, without } from '../../imports.js';
@@ -57,7 +59,7 @@ export function prepare(request: CutRequest, others: readonly Scene[] = []): Pre
     scene.lowered.definition,
     basesOf(scene.sfc, scene.lowered.definition, request.project),
   );
-  if (rerun && (found.crossings.length > 0 || scene.moved.length > 0))
+  if (rerun && (looksInto(scene, found) || scene.moved.length > 0))
     return problem(
       'region-renders',
       { path: request.file.path, span: scene.region },
@@ -163,11 +165,33 @@ function registeredIn(scene: Scene, { moduleLevel }: Boundary): Map<string, stri
     option,
     [...table]
       .filter(([, local]) => moved.has(local))
-      .map(([tag, local]) =>
-        tag === local ? local : `${tag.startsWith(NAMELESS) ? `[${local}.name]` : tag}: ${local}`,
-      ),
+      .map(([tag, local]) => (tag === local ? local : `${keyOf(tag, local)}: ${local}`)),
   ]);
   return new Map(lists.filter(([, entries]) => entries.length > 0));
+}
+
+/** The key under which a tag is registered. */
+function keyOf(tag: string, local: string): string {
+  if (tag.startsWith(NAMELESS)) return `[${local}.name]`;
+  return /^[A-Za-z_$][\w$]*$/.test(tag) ? tag : `'${tag}'`;
+}
+
+/**
+ * Whether the region looks into what crosses, or calls it: what it reads then, it reads by itself, and the host is no longer
+ * rendered when that changes. A value that is only shown or handed on is read by the host as well, to be passed.
+ */
+function looksInto({ text, nodes, region }: Scene, { crossings }: Boundary): boolean {
+  const loops: Span[] = [];
+  walkMarkup(nodes, (node) => {
+    if (node.kind === 'loop') loops.push(node.source);
+  });
+  return crossings.some((c) =>
+    c.sites.some(
+      ({ span }) =>
+        (within(span, region) && /^\s*(?:\?\.|\.|\[|\()/.test(text.slice(span.end))) ||
+        loops.some((source) => within(span, source)),
+    ),
+  );
 }
 
 function seamOf(crossings: readonly Typed[]): Seam {
