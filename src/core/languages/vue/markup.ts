@@ -280,7 +280,7 @@ class TemplateMarkup {
 
   /** Props may be written with hyphens; attributes of native elements mean themselves. */
   #propName(name: string, element: ElementNode): string {
-    return element.tagType === TAG.component ? camelized(name) : name;
+    return element.tagType === TAG.component || element.tagType === TAG.slot ? camelized(name) : name;
   }
 
   #spread(span: Span, syntax: Node): Attribute {

@@ -1,6 +1,6 @@
 /** Outlets in a region: outlets of the new component, which the host fills with its own. */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { Markup } from '../../../markup/model.js';
+import type { Attribute, Markup } from '../../../markup/model.js';
 import { DYNAMIC_OUTLET } from '../../../markup/syntax.js';
 import { walkMarkup } from '../../../markup/walk.js';
 import { problem, type Problem } from '../../../problems/problems.js';
@@ -8,7 +8,11 @@ import type { Node } from '../../../script/parser.js';
 import type { Reference } from '../../../script/scopes.js';
 import { spanOf, within } from '../../../script/walk.js';
 import { applyEdits, type Span } from '../../../text/edits.js';
+import { camelized, isElement, spanOf as placeOf } from '../markup.js';
+import { directiveOf } from '../pieces.js';
+import type { TemplateChildNode } from '../template.js';
 import type { Add, Found } from './crossing.js';
+import { vueOf } from './habits.js';
 import { isCalled } from './questions.js';
 import { isInner, leaving, outletsIn, staying, tagAt, type Scene } from './scene.js';
 
@@ -47,13 +51,14 @@ export function crossingSlot(scene: Scene, outlet: Outlet): (Found & { readonly 
   const given = outlet.attributes ?? [];
   const leaves = [...given, ...staying(tag)].sort((a, b) => a.start - b.start);
   const opening = /^<[^\s/>]+/.exec(scene.text.slice(start, end))![0].length;
+  const bound = handedOn(scene, given);
   const edits = leaves.map((span, i) => {
     let from = span.start;
     while (/\s/.test(scene.text[from - 1]!)) from--;
     return {
       start: from - start,
       end: span.end - start,
-      text: i === 0 && given.length > 0 ? ' v-bind="slotProps"' : '',
+      text: i === 0 ? bound : '',
     };
   });
   const head = tagEnd(scene.text, start + opening);
@@ -76,6 +81,31 @@ export function crossingSlot(scene: Scene, outlet: Outlet): (Found & { readonly 
       : { span: { start: head, end }, text: () => ' />' },
     taken: [{ start, end: start + 1 }, ...(fallback ? [fallback] : [])],
   };
+}
+
+/**
+ * What an outlet of the host hands on of what it is given itself. In a loop, Vue 3 puts a mark of its own (`ref_for`) beside what
+ * `v-bind` binds as a whole, and who fills the outlet would find it there: so it is handed on name by name.
+ */
+function handedOn(scene: Scene, given: readonly Attribute[]): string {
+  if (given.length === 0) return '';
+  const names = given.map((a) => /^(?:v-bind:|:)?([a-zA-Z][\w-]*)(?==|$)/.exec(scene.text.slice(a.start, a.end))?.[1]);
+  const { files } = scene.request.project;
+  const isMarked = vueOf(files, scene.request.file.path).major >= 3 && inLoop(scene);
+  if (!isMarked || names.some((name) => name === undefined)) return ' v-bind="slotProps"';
+  return names.map((name) => ` :${name!}="slotProps.${camelized(name!)}"`).join('');
+}
+
+/** Whether the use stands in a loop, its own included. */
+function inLoop({ sfc, region }: Scene): boolean {
+  const loops = (nodes: readonly TemplateChildNode[]): boolean =>
+    nodes.some(
+      (node) =>
+        isElement(node) &&
+        within(region, placeOf(node)) &&
+        (directiveOf(node, 'for') !== undefined || loops(node.children)),
+    );
+  return loops(sfc.shown);
 }
 
 /** `$slots.title` where it is only asked whether there is one: the host knows that best. */
