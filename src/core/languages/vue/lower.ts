@@ -14,9 +14,9 @@ import type { Node, ParsedScript } from '../../script/parser.js';
 import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
 import { ScriptScopes } from '../../script/scopes.js';
-import { bare, boundNames, isFunction, spanOf } from '../../script/walk.js';
+import { attributeName, bare, boundNames, isFunction, spanOf } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
-import { defineOf, keysOf, propertyOf, type Definition } from './definition.js';
+import { componentBehind, defineOf, keysOf, propertyOf, type Definition } from './definition.js';
 import { eventProp } from './markup.js';
 import { lowerOptions } from './options.js';
 import { markupOf, nameOf } from './read.js';
@@ -80,7 +80,13 @@ export function lower(sfc: Sfc): Lowered {
   const bound = named(shownBy(markup, span), definition, body, prefix, inferred);
   const imported = new Set(body.imports.flatMap(declaredNames));
   const used = registeredOpened(bound, registeredBy(definition, imported));
-  const tagged = tagsOpened(used, { name, own, taken, registered: definition.api === 'options' ? registered : taken });
+  const shownByName = definition.api === 'options' ? namesOpened(used, definition.components, taken) : used;
+  const tagged = tagsOpened(shownByName, {
+    name,
+    own,
+    taken,
+    registered: definition.api === 'options' ? registered : taken,
+  });
   const { shown, passed } = reads
     ? shownRefs(emitsOpened(tagged, events, definition), reads)
     : { shown: emitsOpened(tagged, events, definition) };
@@ -254,6 +260,22 @@ function named(given: Node, definition: Definition, body: Body, prefix: string, 
     }
     const name = names.get(node);
     return name === undefined ? undefined : ({ ...node, name } as Node);
+  });
+}
+
+/** A component that is shown by its name, `<component :is="open ? 'HiveMap' : 'HiveList'">`, as the variable behind that. */
+function namesOpened(shown: Node, components: ReadonlyMap<string, string>, taken: ReadonlySet<string>): Node {
+  if (components.size === 0) return shown;
+  return rewrite(shown, (node) => {
+    if (node.type !== 'JSXAttribute' || attributeName(node) !== 'is' || !node.value) return undefined;
+    const opened = (code: Node): Node =>
+      rewrite(code, (n) => {
+        const local =
+          n.type === 'Literal' && typeof n.value === 'string' ? componentBehind(n.value, components) : undefined;
+        return local !== undefined && taken.has(local) ? make.identifier(local, spanOf(n)) : undefined;
+      });
+    const value = node.value.type === 'JSXExpressionContainer' ? node.value.expression : node.value;
+    return make.jsxAttribute('is', opened(value), spanOf(node));
   });
 }
 
