@@ -111,7 +111,7 @@ export class Journal {
     return this.#locked('undo', () => {
       const done = this.entries().filter((e) => e.state === 'done');
       const going = id === undefined ? done.slice(-1) : done.filter((e) => e.id >= id);
-      if (going.length === 0 || (id !== undefined && going[0]!.id !== id)) return this.#nothing(id);
+      if (going.length === 0) return this.#nothing(id);
       // What a later change left is what an earlier one is checked against: look through all before touching any.
       const expected = new Map<string, string | null>();
       for (const entry of [...going].reverse()) {
