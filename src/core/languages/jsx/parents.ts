@@ -19,13 +19,6 @@ const READ = new RegExp(
   ].join('|')})$`,
 );
 
-/** What they find in deeper levels counts as well. */
-const DEEP = /^(?:Trans|Translate|Helmet|Head)$/;
-
 export function readsItsChildren(tag: string): boolean {
   return READ.test(tag);
-}
-
-export function readsDeeply(tag: string): boolean {
-  return DEEP.test(tag);
 }
