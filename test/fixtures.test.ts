@@ -50,6 +50,8 @@ interface Case {
   readonly hook?: { file: string; statements: readonly (readonly [string, string])[]; name?: string };
   /** The file whose components come together, or apart. */
   readonly join?: string;
+  /** That a bundler builds it. */
+  readonly build?: boolean;
   readonly part?: string;
   /** A page that mounts an application: it shows what the joined root shows. */
   readonly app?: { page: string; root: string; components: Record<string, string> };
@@ -137,7 +139,7 @@ function render(files: FileSet, page: RenderCase): Promise<string> {
 }
 
 function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
-  if (spec.join !== undefined) return join(project, spec.join);
+  if (spec.join !== undefined) return join(project, spec.join, spec.build ? { build: true } : {});
   if (spec.part !== undefined) return part(project, spec.part);
   if (spec.inline) return putBack(project, spec.inline);
   if (spec.hook) return takeOut(project, spec.hook, types);

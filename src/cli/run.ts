@@ -10,6 +10,7 @@ import type { ExtractOptions } from './commands/extract.js';
 import type { InlineOptions } from './commands/inline.js';
 import type { CheckOptions } from './commands/check.js';
 import type { UndoOptions } from './commands/undo.js';
+import type { PlacingOptions } from './commands/join.js';
 import type { StepOptions } from './ending.js';
 import { parseRange, planFile } from './range.js';
 import { didYouMean } from '../core/problems/problems.js';
@@ -264,7 +265,7 @@ function addPlacing(program: Command, act: Act): void {
       .description(about)
       .option('--dry-run', 'write nothing; the unified diff on stdout')
       .option('--unproven', 'write even what cannot be proven, and say so')
-      .action(async (file: string, options: StepOptions) => {
+      .action(async (file: string, options: PlacingOptions) => {
         await act(options, file, async (session) =>
           (await import('./commands/join.js')).joinCommand(session, step, file, options),
         );
@@ -273,7 +274,7 @@ function addPlacing(program: Command, act: Act): void {
     'join',
     'a .vue file with parts elsewhere, a page with Vue templates, or a script with templates in strings',
     'bring template and script of each component together in one file, proven',
-  );
+  ).option('--build', 'a bundler builds it, though package.json names none');
   placing('part', 'a .vue file', 'put template and script of a component into files of their own, proven');
 }
 

@@ -42,6 +42,7 @@ export { hook, type HookChange, type HookRequest } from './steps/hook.js';
 export type { LogicGroup } from './steps/hooking.js';
 export { inline, standsAt, usesOf, type InlineChange, type InlineStepRequest, type Use } from './steps/inline.js';
 export { join, part, type JoinChange } from './steps/join.js';
+export type { JoinOptions } from './languages/joining.js';
 export {
   planOf,
   planTrouble,

@@ -122,12 +122,14 @@ export async function renderPage(page: string): Promise<string> {
   const createApp = (root: Record<string, unknown>) => {
     const registered: [string, Component][] = [];
     const app = {
+      config: { compilerOptions: {} as { delimiters?: [string, string] } },
       component: (name: string, component: Record<string, unknown>) => (
         registered.push([name, filled(component)]),
         app
       ),
       mount: (selector: string) => {
         const mounted = createSSRApp(filled({ ...root, template: selector }));
+        Object.assign(mounted.config.compilerOptions, app.config.compilerOptions);
         for (const [name, component] of registered) mounted.component(name, component);
         html = htmlOf(mounted);
       },

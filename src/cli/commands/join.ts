@@ -1,16 +1,18 @@
 /** `join` and `part`: template and script of a component in one file, or in files of their own; proven. */
-import { isProblem, join, part } from '../../core/index.js';
+import { isProblem, join, part, type JoinOptions } from '../../core/index.js';
 import { endStep, type StepOptions } from '../ending.js';
 import type { Ended, Session } from '../session.js';
+
+export type PlacingOptions = Omit<StepOptions, 'types'> & JoinOptions;
 
 export function joinCommand(
   session: Session,
   step: 'join' | 'part',
   given: string,
-  options: Omit<StepOptions, 'types'>,
+  options: PlacingOptions,
 ): Ended {
   const path = session.path(given);
-  const change = isProblem(path) ? path : (step === 'join' ? join : part)(session.project, path);
+  const change = isProblem(path) ? path : step === 'join' ? join(session.project, path, options) : part(session.project, path);
   if (isProblem(change)) return change;
   const from = path as string;
   return endStep(

@@ -15,9 +15,14 @@ export interface Joining {
   readonly before: ReadonlyMap<string, string>;
 }
 
+export interface JoinOptions {
+  /** What comes out may need a bundler, even where the project names none. */
+  readonly build?: boolean;
+}
+
 export interface Joined {
   /** Of any file of the project: undefined where it holds nothing to join. */
-  join(project: Project, path: string): Joining | Problem | undefined;
+  join(project: Project, path: string, options: JoinOptions): Joining | Problem | undefined;
   part(project: Project, path: string): Joining | Problem;
   /** The text of a component with all that stands elsewhere for it. */
   whole(project: Project, path: string): string | Problem;

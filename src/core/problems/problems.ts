@@ -315,6 +315,26 @@ const catalogue = {
     `\`${what}\` is filled in by a server and would stand in the file as it is`,
     'hand the value over in the script or in a data attribute first',
   ],
+  'join-bundler': () => [
+    'nothing in package.json builds it: a browser cannot run what would come out',
+    'say --build if it is built all the same, or will be',
+  ],
+  'join-module': (what: string) => [
+    `its script would become a module, where ${what} does not do what it does now`,
+    'change that first, or move the component to a script of its own',
+  ],
+  'join-enclosed': (name: string) => [
+    `${name} is declared in the function around the component and would not be there in a file of its own`,
+    'move it to the top of the script, out of the function, first',
+  ],
+  'join-instance': () => [
+    'the instance that `new Vue` gives is used afterwards, and would no longer have what the root has',
+    'let the root do it itself (`mounted`), or leave it as it is',
+  ],
+  'join-compiler': (name: string) => [
+    `the compiler option \`${name}\` tells how templates are read at run time; a file is read by the build`,
+    'tell it to the build, and take it out of the script first',
+  ],
   'join-misread': (written: string, read: string) => [
     `a browser reads ${written} as ${read}, so that a file would mean something else than the page`,
     'write it as it is read, or put the template into a <script type="text/x-template">',

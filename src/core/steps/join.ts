@@ -1,6 +1,6 @@
 /** The steps that bring template and script of a component together in one file, and that put them in files of their own. */
 import { OverlayFiles } from '../files/files.js';
-import type { Joined, Joining } from '../languages/joining.js';
+import type { Joined, Joining, JoinOptions } from '../languages/joining.js';
 import { languages } from '../languages/registry.js';
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import { Project } from '../project/project.js';
@@ -19,12 +19,12 @@ export interface JoinChange extends Change {
 }
 
 /** One file for each component that the file at `path` has in pieces. */
-export function join(project: Project, path: string): JoinChange | Problem {
+export function join(project: Project, path: string, options: JoinOptions = {}): JoinChange | Problem {
   return withinDepth(path, () => {
     const file = project.source(path);
     if (isProblem(file)) return file;
     for (const { joining } of languages) {
-      const found = joining?.join(project, path);
+      const found = joining?.join(project, path, options);
       if (isProblem(found)) return found;
       if (joining && found) return changeOf(project, 'join', path, joining, found);
     }

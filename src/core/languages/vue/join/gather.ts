@@ -4,9 +4,10 @@
  */
 import type { TSESTree } from '@typescript-eslint/types';
 import { componentNameFromFile, dirname } from '../../../files/paths.js';
+import { textOf } from '../../../files/files.js';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { Project } from '../../../project/project.js';
-import { isScriptError, type Node } from '../../../script/parser.js';
+import { isScriptError, type Node, type ParsedScript } from '../../../script/parser.js';
 import { ScriptScopes, type Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf, walk } from '../../../script/walk.js';
 import { applyEdits, type Edit, type Span } from '../../../text/edits.js';
@@ -15,6 +16,7 @@ import { droppedImports, relativeSource, repeatedImports, type Importing, wholeL
 import { keyName, propertyOf } from '../definition.js';
 import { definedIn, literal, type Defined } from './definitions.js';
 import { unescaped } from './escapes.js';
+import { obstacleTo, delimitersOf } from './obstacles.js';
 import { isOldVue, isVueParts, usesVue, vueImport, WITH_COMPILER } from './loaded.js';
 
 /** Where templates that a script only names stand. */
@@ -32,7 +34,7 @@ export interface GatheredScript {
   readonly taken: readonly string[];
 }
 
-const DROPPED = new Set(['template', 'el', 'delimiters']);
+const DROPPED = new Set(['template', 'el', 'delimiters', 'compilerOptions']);
 
 /** A script of a file: offsets of `text` count from its own beginning. */
 export interface ScriptText {
@@ -52,12 +54,17 @@ export function gather(
   if (isScriptError(parsed)) return undefined;
   const scopes = new ScriptScopes(parsed);
   const found: { readonly defined: Defined; readonly template: string; readonly selector: string | undefined }[] = [];
+  const source = { ...script, parsed };
   for (const defined of definedIn(parsed, scopes)) {
-    const template = templateOf(defined, script, templates);
+    const template = templateOf(defined, source, templates);
     if (isProblem(template)) return template;
     if (template) found.push({ defined, ...template });
   }
   if (found.length === 0) return undefined;
+  for (const { defined } of found) {
+    const obstacle = obstacleTo(defined, script, scopes);
+    if (obstacle) return obstacle;
+  }
   const gathering = new Gathering(project, script, {
     text: script.text,
     script: parsed,
@@ -82,9 +89,10 @@ export function gather(
 
 function templateOf(
   { object, template, mount, form }: Defined,
-  { path, offset }: ScriptText,
+  script: ScriptText & { readonly parsed: ParsedScript },
   templates: Templates,
 ): { readonly template: string; readonly selector: string | undefined } | Problem | undefined {
+  const { path, offset } = script;
   const given = template && literal(template);
   const at = { path, span: { start: object.range[0] + offset, end: object.range[1] + offset } };
   if (template && given === undefined) return problem('join-template', at);
@@ -95,10 +103,9 @@ function templateOf(
   if (!found) return given === undefined ? undefined : problem('join-missing', at, selector!);
   if (isProblem(found)) return found;
   if (!found.text.trim()) return undefined;
-  const delimiters = propertyOf(object, 'delimiters');
-  const pair = delimiters?.type === 'ArrayExpression' ? delimiters.elements.map((e) => e && literal(e)) : [];
-  const [open, close] = pair;
-  const { text, server } = unescaped(found.text, open && close ? [open, close] : undefined);
+  const delimiters = delimitersOf(object, script);
+  if (isProblem(delimiters)) return delimiters;
+  const { text, server } = unescaped(found.text, delimiters);
   if (server !== undefined) return problem('join-server', at, server.trim());
   return { template: text, selector };
 }
@@ -118,7 +125,8 @@ class Gathering {
     readonly importing: Importing,
   ) {
     this.#nl = lineEndOf(script.text);
-    this.#unit = indentUnitOf(script.text);
+    // A script in a page stands indented as a whole.
+    this.#unit = indentUnitOf(textOf(project.files, script.path) ?? script.text);
   }
 
   name(defined: Defined): void {

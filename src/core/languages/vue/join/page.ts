@@ -5,13 +5,15 @@ import { textOf } from '../../../files/files.js';
 import type { Project } from '../../../project/project.js';
 import type { Edit } from '../../../text/edits.js';
 import { wholeLines } from '../../imports.js';
-import type { Joining } from '../../joining.js';
+import type { Joining, JoinOptions } from '../../joining.js';
+import { packageAround } from '../../rooms.js';
 import { attributeIn, attributeValue } from '../../plain/decode.js';
 import { isHandler } from '../../plain/handlers.js';
 import { contentOf, elementsOf, scan, VOID, type ElementPiece, type Piece } from '../../plain/scan.js';
+import { asModuleUnlike, needsBuild } from './obstacles.js';
 import { gather, type GatheredScript, type ScriptText, type Templates } from './gather.js';
 
-export function joinPage(project: Project, path: string): Joining | Problem | undefined {
+export function joinPage(project: Project, path: string, options: JoinOptions): Joining | Problem | undefined {
   const file = project.source(path);
   if (isProblem(file)) return file;
   const page = new Page(path, file.text);
@@ -23,6 +25,8 @@ export function joinPage(project: Project, path: string): Joining | Problem | un
     const result = gather(project, script, page);
     if (!result) continue;
     if (isProblem(result)) return result;
+    const unlike = asModuleUnlike(project, { path, span: tag.opening }, script.text);
+    if (unlike && !page.isModule(tag)) return unlike;
     const shared = page.sharedName(script, tag, scripts);
     if (shared !== undefined) return problem('join-shared', { path, span: tag.opening }, shared);
     results.push(result);
@@ -30,10 +34,13 @@ export function joinPage(project: Project, path: string): Joining | Problem | un
     add(path, ...page.asModule(tag));
   }
   if (results.length === 0) return undefined;
+  const unbuilt = needsBuild(project, path, options);
+  if (unbuilt) return unbuilt;
   const taken = new Set(results.flatMap((r) => r.taken));
   add(path, ...[...taken].flatMap((selector) => page.emptied(selector)));
   const mentions = scripts.some(({ script, tag }) => !page.isJoined(tag) && /\bVue\b/.test(script.text));
-  if (!mentions) add(path, ...page.loaders().map((tag) => wholeLines(file.text, tag)));
+  const isInstalled = packageAround(project.files, dirname(path)).needs.includes('vue');
+  if (!mentions && isInstalled) add(path, ...page.loaders().map((tag) => wholeLines(file.text, tag)));
   return {
     components: results.flatMap((r) => r.components),
     edits,
@@ -41,6 +48,7 @@ export function joinPage(project: Project, path: string): Joining | Problem | un
     deleted: [],
     notes: [
       'scripts of the page that were joined are modules now: they run when the page has been read, and need a bundler',
+      ...(isInstalled ? [] : ['they import vue, which package.json does not name yet; the page goes on loading its own']),
     ],
     before: new Map(results.flatMap((r) => [...r.before])),
   };
@@ -122,7 +130,7 @@ class Page implements Templates {
 
   /** A name of a plain script that something else on the page uses: a module keeps its names to itself. */
   sharedName({ text }: ScriptText, tag: ElementPiece, all: readonly PageScript[]): string | undefined {
-    if (this.#attribute(tag, 'type') === 'module') return undefined;
+    if (this.isModule(tag)) return undefined;
     const declared = [...text.matchAll(/^(?:const|let|var|function|class)\s+([\w$]+)/gm)].map((m) => m[1]!);
     const handlers = this.#elements.flatMap((e) =>
       e.attributes.filter((a) => isHandler(a.name)).map((a) => attributeValue(a, this.text)),
@@ -133,6 +141,10 @@ class Page implements Templates {
         new RegExp(`(?<![.\\w$])${name.replaceAll('$', '\\$')}(?![\\w$])`).test(code),
       ),
     );
+  }
+
+  isModule(tag: ElementPiece): boolean {
+    return this.#attribute(tag, 'type') === 'module';
   }
 
   asModule(tag: ElementPiece): Edit[] {
