@@ -1,7 +1,7 @@
 /**
  * Plain markup as a tree that does not know how it was written, and the white space in it that a reader sees: runs fold
  * into one space, and a space at the edge of a block, or next to another space across inline tags, is not shown (CSS 2.2,
- * 16.6.1, with the default `display` of HTML).
+ * 16.6.1, with the default `display` of HTML, and whatever a style sheet may draw in an empty inline element).
  */
 import type { Span } from '../../text/edits.js';
 import { AS_WRITTEN } from './scan.js';
@@ -58,7 +58,7 @@ export function stepsOf(nodes: readonly DomNode[], depth = 0, written = false): 
     if (node.kind === 'element') {
       const within = written || AS_WRITTEN.has(node.name);
       const tag = (text: string, role: Role): Step => ({ ...at, kind: 'tag', text, role, of: node });
-      const [open, close] = rolesOf(node.name);
+      const [open, close] = rolesOf(node);
       return [
         ...open.map((role, i) => tag(i === 0 ? opening(node) : '', role)),
         ...stepsOf(node.children, depth + 1, within),
@@ -81,8 +81,12 @@ export function partsOf(text: string): { readonly head: string; readonly inner: 
   return { head, inner, tail };
 }
 
-function rolesOf(name: string): [Role[], Role[]] {
-  if (INLINE.has(name) || name.includes('-')) return [['inline'], ['inline']];
+function rolesOf({ name, children }: DomElement): [Role[], Role[]] {
+  const isInline = INLINE.has(name) || name.includes('-');
+  // An inline element with nothing in it is there for what the style sheet draws: an icon, a dot.
+  if (isInline && name !== 'wbr' && children.every((c) => c.kind === 'text' && !c.text.trim()))
+    return [['content'], ['content']];
+  if (isInline) return [['inline'], ['inline']];
   if (ATOMIC.has(name))
     return [
       ['content', 'edge'],

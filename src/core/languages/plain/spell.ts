@@ -53,7 +53,9 @@ class Speller {
     const lower = element.name.toLowerCase();
     const code = codeIn(element, source);
     if (code !== undefined) return void this.edits.push({ ...spanOf(element), text: spelling.code(code) });
-    if (DOING.has(lower)) return this.#refuse(element.opening, `<${lower}> inside of its markup`);
+    // In SVG a title is what a picture is called, and not the page.
+    const isTitle = inForeign && lower === 'title';
+    if (DOING.has(lower) && !isTitle) return this.#refuse(element.opening, `<${lower}> inside of its markup`);
     const name = inForeign ? element.name : lower;
     const at = element.opening.start + 1;
     if (name !== element.name) this.edits.push({ start: at, end: at + element.name.length, text: name });
