@@ -710,6 +710,50 @@ two(
   ),
 );
 
+const CELLS = {
+  'seen/Cell.vue': vueFile('<b><slot /></b>', 'export default { computed: { wide() { return this.gap; } } };'),
+  'seen/Row.vue': vueFile('<p><slot /></p>', 'export default {};'),
+};
+const asking = (file: keyof typeof CELLS, code: string): Files => ({
+  ...CELLS,
+  [file]: CELLS[file].replace(/export default [^]*;/, `export default { mounted() { ${code} } };`),
+});
+const cells = (use: string, own = false): Files => ({
+  'App.vue': vueFile(
+    `<main><Line>${use}</Line></main>`,
+    `import Cell from './seen/Cell.vue';\nimport Line from './seen/Row.vue';\n${own ? "import Row from './Row.vue';\n" : ''}export default { components: { Cell, Line${own ? ', Row' : ''} }, props: ['hive'] };`,
+  ),
+});
+const oneCell: Files = {
+  'Row.vue': vueFile(
+    '<Cell>{{ hive }}</Cell>',
+    "import Cell from './seen/Cell.vue';\nexport default { components: { Cell }, props: ['hive'] };",
+  ),
+};
+const [loose, taken] = [cells('<Cell>{{ hive }}</Cell><i />'), cells('<Row :hive="hive" /><i />', true)];
+for (const [code, file, reads] of [
+  ['component-parent-read', 'seen/Cell.vue', 'this.$el.title = this.$parent.title;'],
+  ['component-children-read', 'seen/Row.vue', 'this.$children[0].show();'],
+] as const)
+  two(
+    code,
+    [
+      { ...loose, ...CELLS },
+      { ...taken, ...oneCell, ...CELLS },
+    ],
+    [
+      { ...loose, ...asking(file, reads) },
+      { ...taken, ...oneCell, ...asking(file, reads) },
+    ],
+  );
+const NAMED = (script: string) => `props: ['hives'], mounted() { ${script} }`;
+const MADE_UP = '<p :ref="`p-${hives}`">{{ hives }}</p>';
+two(
+  'code-kind',
+  vueSplit(MADE_UP, '<Row :hives="hives" />', "'hives'", NAMED('go();')),
+  vueSplit(MADE_UP, '<Row :hives="hives" />', "'hives'", NAMED('go(this.$refs[this.hives]);')),
+);
+
 describe('minimal pairs', () => {
   it.each(pairs.map((p, i) => [p.code, i] as const))('%s (%i)', (code, i) => {
     const { before, right, wrong, beforeWrong } = pairs[i]!;

@@ -99,7 +99,10 @@ function withEmits(text) {
   const names = [...new Set([...text.matchAll(/\$emit\(\s*['"]([\w:-]+)['"]/g)].map(([, name]) => name))];
   return names.length === 0
     ? text
-    : text.replace(/export default \{/, (open) => `${open} emits: ${JSON.stringify(names)},`);
+    : text.replace(
+        /export default (?:defineComponent\(|Vue\.extend\()?\{/,
+        (open) => `${open} emits: ${JSON.stringify(names)},`,
+      );
 }
 
 function isVue2({ project }) {

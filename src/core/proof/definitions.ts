@@ -25,6 +25,11 @@ export class Definitions {
     return { node, scopes: found.module.scopes, tag: (inner) => this.tag(found.module, inner) };
   }
 
+  /** The file that defines what a tag stands for. */
+  moduleOf(module: ProofModule, { openingElement: { name } }: TSESTree.JSXElement): ProofModule | undefined {
+    return name.type === 'JSXNamespacedName' ? undefined : this.#ofTag(module, name)?.module;
+  }
+
   /** The function that a name of a module is. */
   call(module: ProofModule, identifier: Node): Definition | undefined {
     const found = this.#ofMeaning(this.side.meaningOf(module, identifier), 0);

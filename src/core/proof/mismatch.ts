@@ -58,6 +58,7 @@ const ANSWERS = {
   'component-props': 'unknown',
   'component-props-deeper': 'unknown',
   'component-children-read': 'different',
+  'component-parent-read': 'different',
   'component-for-value': 'different',
   'component-in-try': 'different',
   'component-style-scope': 'different',

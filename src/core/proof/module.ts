@@ -29,8 +29,20 @@ export interface ProofModule {
   readonly rerenders?: boolean;
   /** Calls whose function runs when what it gives is read. */
   readonly lazy?: ReadonlySet<string>;
+  /** Set where components can look at those around and inside of them, whatever these are given. */
+  readonly neighbours?: Neighbours;
   /** Names that the markup uses and that nothing in the file declares. */
   readonly undeclared?: readonly string[];
+}
+
+/** How the text of a component says that it looks at others. */
+export interface Neighbours {
+  /** At the component around it. */
+  readonly outward: (text: string) => boolean;
+  /** At the components inside of it. */
+  readonly inward: (text: string) => boolean;
+  /** Sources of the modules that it gets members from. */
+  readonly basesOf: (text: string) => readonly string[];
 }
 
 /**

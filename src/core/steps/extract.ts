@@ -151,6 +151,7 @@ function refusalFor(
 ): Problem | undefined {
   switch (code) {
     case 'component-children-read':
+    case 'component-parent-read':
       return problem('region-parent-reads', at, detail);
     case 'component-for-value':
       return problem('region-value', at, detail);

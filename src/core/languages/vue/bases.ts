@@ -4,6 +4,7 @@
  */
 import type { TSESTree } from '@typescript-eslint/types';
 import { textOf, type FileSet } from '../../files/files.js';
+import type { Neighbours } from '../../proof/module.js';
 import type { Project } from '../../project/project.js';
 import type { Node } from '../../script/parser.js';
 import { bare } from '../../script/walk.js';
@@ -102,6 +103,24 @@ export function readsRef({ texts }: Bases, name: string): boolean {
   return texts.some((text) => /\$refs\b/.test(text) && (word.test(text) || /\$refs\s*\[/.test(text)));
 }
 
+/**
+ * What components read of each other. Climbing until somebody is found (`parent = parent.$parent`) passes by a component
+ * in between; what stands at a fixed distance does not.
+ */
+export const NEIGHBOURS: Neighbours = {
+  outward: (text) => {
+    const climbs = /([\w$]+)\s*=\s*\1\.\$parent\b/.test(text);
+    return !climbs && (/\$parent\b/.test(text) || /getCurrentInstance\(\)\??\.parent\b/.test(text));
+  },
+  inward: (text) =>
+    /\$children\b|\.component(?:Options|Instance)\b/.test(text) ||
+    /\$?slots\b[^;\n]{0,60}?\.(?:filter|forEach|map|flatMap|some|every|find|reduce)\(/.test(text),
+  basesOf: (text) =>
+    [...text.matchAll(/\b(?:mixins\s*:\s*\[([^\]]*)\]|extends\s*:\s*([A-Za-z_$][\w$]*))/g)]
+      .flatMap(([, list, one]) => (one ?? list ?? '').split(','))
+      .flatMap((name) => sourceOf(text, name.trim()) ?? []),
+};
+
 /** A hook that runs whenever the component has been rendered again. */
 export const UPDATES = /(?<![\w$.])(?:updated|beforeUpdate)\s*[(:]|\bon(?:Before)?Updated?\s*\(/;
 
@@ -109,9 +128,10 @@ export function runsOnUpdate(sfc: Sfc, { options }: Definition, bases: Bases = N
   const own = options?.properties.some(
     (p) => p.type === 'Property' && /^(?:updated|beforeUpdate)$/.test(keyName(p.key) ?? ''),
   );
-  const setup =
-    sfc.setup && /\bon(?:Before)?Updated?\s*\(/.test(sfc.text.slice(sfc.setup.inner.start, sfc.setup.inner.end));
-  return (own ?? false) || Boolean(setup) || bases.texts.some((text) => UPDATES.test(text));
+  const calls = [sfc.setup, sfc.script].some(
+    (block) => block && /\bon(?:Before)?Updated?\s*\(/.test(sfc.text.slice(block.inner.start, block.inner.end)),
+  );
+  return (own ?? false) || calls || bases.texts.some((text) => UPDATES.test(text));
 }
 
 const known = new WeakMap<FileSet, ReadonlySet<string>>();

@@ -4,7 +4,7 @@ import { isProblem } from '../../problems/problems.js';
 import { ScriptScopes } from '../../script/scopes.js';
 import { walkMarkup } from '../../markup/walk.js';
 import { fileFor } from '../naming.js';
-import { hasBases, OF_PLUGINS, runsOnUpdate } from './bases.js';
+import { hasBases, NEIGHBOURS, OF_PLUGINS, runsOnUpdate } from './bases.js';
 import { cut } from './cut/cut.js';
 import { isOwn } from './cut/questions.js';
 import { defineOf } from './definition.js';
@@ -94,6 +94,7 @@ export const vue: Language = {
       ownName: (name) => isOwn({ sfc }, name) || (isBased && name.startsWith('$') && !OF_PLUGINS.has(name)),
       rerenders: runsOnUpdate(sfc, definition),
       lazy: LAZY,
+      neighbours: NEIGHBOURS,
     };
   },
 };

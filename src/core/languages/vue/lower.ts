@@ -21,7 +21,7 @@ import { eventProp } from './markup.js';
 import { lowerOptions } from './options.js';
 import { markupOf, nameOf } from './read.js';
 import { FILTER, registeredBy, registeredOpened } from './registered.js';
-import { refReads, refsOpened, shownRefs } from './refs.js';
+import { madeUpRefs, refReads, refsOpened, shownRefs } from './refs.js';
 import { lowerSetup } from './setup.js';
 import type { Sfc } from './sfc.js';
 
@@ -87,15 +87,19 @@ export function lower(sfc: Sfc): Lowered {
     taken,
     registered: definition.api === 'options' ? registered : taken,
   });
-  const { shown, passed } = reads
-    ? shownRefs(emitsOpened(tagged, events, definition), reads)
-    : { shown: emitsOpened(tagged, events, definition) };
+  const emitted = emitsOpened(tagged, events, definition);
+  const isOpen = definition.api === 'options' && !reads;
+  const marked = isOpen ? madeUpRefs(emitted) : { shown: emitted, declared: [] };
+  const { shown, passed } = reads ? shownRefs(marked.shown, reads) : { shown: marked.shown };
   const pattern = parameterOf(definition, markup, events, inferred, prefix, passed);
   const whole = { start: 0, end: sfc.text.length };
   const fn = make.functionDeclaration(
     make.identifier(name, make.at(0)),
     [pattern],
-    make.block([...(reads ? refsOpened(body.own, reads) : body.own), make.returned(shown, span)], whole),
+    make.block(
+      [...marked.declared, ...(reads ? refsOpened(body.own, reads) : body.own), make.returned(shown, span)],
+      whole,
+    ),
     whole,
   );
   const described = [...body.described].map(([key, value]) => {

@@ -3,12 +3,12 @@
  * reads as `this.$refs.name`, or, where another component shows the element, as `this.$refs.other.$refs.name`.
  */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { Markup } from '../../markup/model.js';
+import type { Attribute, Code, Markup } from '../../markup/model.js';
 import { walkMarkup } from '../../markup/walk.js';
 import * as make from '../../script/make.js';
 import type { Node } from '../../script/parser.js';
 import { rewrite } from '../../script/rewrite.js';
-import { attributeName, bare, boundNames, calleeName, spanOf, walk } from '../../script/walk.js';
+import { attributeName, bare, boundNames, calleeName, isFunction, spanOf, walk } from '../../script/walk.js';
 import type { Definition } from './definition.js';
 import type { Sfc } from './sfc.js';
 
@@ -168,6 +168,37 @@ export function shownRefs(shown: Node, reads: readonly RefRead[]): { shown: Node
       ? { ...node, attributes: node.attributes.flatMap(attributeOf) as TSESTree.JSXAttribute[] }
       : undefined;
   return { shown: rewrite(shown, opened), passed };
+}
+
+/** The variable that every ref is whose name only running tells. */
+const MADE_UP = refBinding('*');
+
+/** A template whose refs with made-up names are told apart from those of another component: a script reads them by any name. */
+export function madeUpRefs(shown: Node): { readonly shown: Node; readonly declared: readonly Node[] } {
+  let met = false;
+  const marked = rewrite(shown, (node) => {
+    const value = node.type === 'JSXAttribute' && attributeName(node) === 'ref' ? node.value : undefined;
+    if (value?.type !== 'JSXExpressionContainer' || isFunction(bare(value.expression))) return undefined;
+    met = true;
+    const span = spanOf(value);
+    const ref = make.call(make.identifier(MADE_UP, span), [value.expression], span);
+    return make.jsxAttribute('ref', make.container(ref, span), spanOf(node));
+  });
+  const nowhere = make.at(0);
+  const variable = () =>
+    make.declaration('let', make.identifier(MADE_UP, nowhere), make.literal(null, nowhere), nowhere);
+  return { shown: marked, declared: met ? [variable()] : [] };
+}
+
+/** Refs of a template whose names, or functions, are worked out. */
+export function boundRefsIn(markup: readonly Markup[]): Attribute[] {
+  const found: Attribute[] = [];
+  walkMarkup(markup, (node) => {
+    if (node.kind !== 'element') return;
+    const isFixed = (code: Code) => isFunction(bare(code.syntax));
+    found.push(...node.attributes.filter((a) => a.kind === 'ref' && a.code && !isFixed(a.code)));
+  });
+  return found;
 }
 
 /** Names of the refs of a template, each with the elements that have it; `looped`: inside of a loop. */

@@ -333,6 +333,9 @@ function isRegisteredElsewhere({ sfc, lowered }: Scene, bases: Bases, name: stri
   const runs = /\$options\.components/.test(inScript ?? '') && new RegExp(`\\b${own}\\b`).test(inScript ?? '');
   if (runs) return true;
   const registers = bases.texts.filter((text) => /\bcomponents\s*:/.test(text));
+  // Under a name that only the registered component knows: it may be this one.
+  const isKnown = /^(?:Router(?:Link|View)|NuxtLink|Transition|TransitionGroup|KeepAlive|Component)$/.test(name);
+  if (!isKnown && registers.some((text) => /\bcomponents\s*:\s*\{[^}]*\[/.test(text))) return true;
   return (
     registers.length > 0 &&
     (says({ ...bases, texts: registers }, own) || says({ ...bases, texts: registers }, kebab)) &&

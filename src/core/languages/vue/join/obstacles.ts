@@ -82,7 +82,11 @@ function instanceUse(created: Node, scopes: ScriptScopes): Node | undefined {
     const parent = scopes.parentOf(node);
     if (parent?.type === 'ExpressionStatement' || !parent) return undefined;
     const call = parent.type === 'MemberExpression' && parent.object === node ? scopes.parentOf(parent) : undefined;
-    if (call?.type === 'CallExpression' && parent.type === 'MemberExpression' && keyName(parent.property) === '$mount') {
+    if (
+      call?.type === 'CallExpression' &&
+      parent.type === 'MemberExpression' &&
+      keyName(parent.property) === '$mount'
+    ) {
       node = call;
       continue;
     }
@@ -105,7 +109,11 @@ export function delimitersOf(
     const isUsual = USUAL[name] === (value.type === 'Literal' ? value.value : undefined) && name in USUAL;
     if (open && close) pair = [open, close];
     else if (!isUsual)
-      return problem('join-compiler', { path, span: { start: value.range[0] + offset, end: value.range[1] + offset } }, name);
+      return problem(
+        'join-compiler',
+        { path, span: { start: value.range[0] + offset, end: value.range[1] + offset } },
+        name,
+      );
   }
   return pair;
 }

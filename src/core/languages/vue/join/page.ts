@@ -48,7 +48,9 @@ export function joinPage(project: Project, path: string, options: JoinOptions): 
     deleted: [],
     notes: [
       'scripts of the page that were joined are modules now: they run when the page has been read, and need a bundler',
-      ...(isInstalled ? [] : ['they import vue, which package.json does not name yet; the page goes on loading its own']),
+      ...(isInstalled
+        ? []
+        : ['they import vue, which package.json does not name yet; the page goes on loading its own']),
     ],
     before: new Map(results.flatMap((r) => [...r.before])),
   };
