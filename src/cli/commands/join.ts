@@ -5,14 +5,13 @@ import type { Ended, Session } from '../session.js';
 
 export type PlacingOptions = Omit<StepOptions, 'types'> & JoinOptions;
 
-export function joinCommand(
-  session: Session,
-  step: 'join' | 'part',
-  given: string,
-  options: PlacingOptions,
-): Ended {
+export function joinCommand(session: Session, step: 'join' | 'part', given: string, options: PlacingOptions): Ended {
   const path = session.path(given);
-  const change = isProblem(path) ? path : step === 'join' ? join(session.project, path, options) : part(session.project, path);
+  const change = isProblem(path)
+    ? path
+    : step === 'join'
+      ? join(session.project, path, options)
+      : part(session.project, path);
   if (isProblem(change)) return change;
   const from = path as string;
   return endStep(
