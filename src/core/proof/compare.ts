@@ -22,6 +22,7 @@ import {
   isShown,
   isTypeStatement,
   place,
+  plainName,
 } from './questions.js';
 import { chosenOf, knownOf } from './known.js';
 import { turnsOf } from './turns.js';
@@ -229,7 +230,7 @@ export class Comparison extends CodeComparison {
     const { shown, statements, env } = expansion;
     const key = code.env?.turn ? undefined : expansion.key;
     if (hasDefaultsOutside(component))
-      throw new Mismatch('component-props', `<${component.variable.name}> is given defaults from outside`, undefined, {
+      throw new Mismatch('component-props', `<${plainName(component.variable.name)}> is given defaults from outside`, undefined, {
         module: component.module,
         node: component.fn,
       });

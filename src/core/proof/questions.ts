@@ -251,17 +251,22 @@ function valueWords(node: Node, value: unknown): string | undefined {
   return typeof value === 'string' || typeof value === 'boolean' ? `"${value}"` : undefined;
 }
 
+/** A name as its author knows it: a lowered form marks where a name belongs. */
+export function plainName(name: string): string {
+  return name.replace(/^(?:this\.|props\.|\w+:)/, '');
+}
+
 export function describe(node: Node): string {
   if (node.type === 'Literal') return valueWords(node, node.value)!;
   if (node.type === 'MemberExpression' && !node.computed && node.property.type === 'Identifier')
     return `"….${node.property.name}"`;
   if (node.type === 'JSXElement') {
     const name = node.openingElement.name;
-    return name.type === 'JSXIdentifier' ? `<${name.name}>` : 'an element';
+    return name.type === 'JSXIdentifier' ? `<${plainName(name.name)}>` : 'an element';
   }
   if (node.type === 'JSXAttribute') return `the attribute "${attributeName(node)}"`;
   if (node.type === 'FunctionDeclaration') return `the function "${node.id?.name ?? ''}"`;
   if (node.type === 'VariableDeclaration') return `the declaration of "${namesOf(node).replaceAll(' ', '", "')}"`;
-  if (node.type === 'Identifier') return `"${node.name}"`;
+  if (node.type === 'Identifier') return `"${plainName(node.name)}"`;
   return WORDS[node.type] ?? 'code';
 }

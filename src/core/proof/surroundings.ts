@@ -24,7 +24,7 @@ import { Definitions } from './definitions.js';
 import type { NewComponent } from './expansion.js';
 import { Mismatch } from './mismatch.js';
 import type { Neighbours, ProofModule, Side, Turn } from './module.js';
-import { attributeNamed, attributeValue, describe } from './questions.js';
+import { attributeNamed, attributeValue, describe, plainName } from './questions.js';
 
 /** The use of a new component. */
 export interface UsePlace {
@@ -50,7 +50,7 @@ export class Surroundings {
   check(place: UsePlace): void {
     const { use, module, component } = place;
     const at = { module, node: use };
-    const { name } = component.variable;
+    const name = plainName(component.variable.name);
     for (const sink of sinksOf(use, module.scopes)) this.#sink(sink, place);
     this.#keys(place);
     const fn = this.#componentAround(use, module);
@@ -94,7 +94,7 @@ export class Surroundings {
     host: ProofModule,
   ): void {
     const { module } = component;
-    const { name } = component.variable;
+    const name = plainName(component.variable.name);
     this.#order(statement, component, use, host);
     for (const { init } of statement.declarations) {
       if (!init) continue;
@@ -165,7 +165,7 @@ export class Surroundings {
   }
 
   #sink(sink: Sink, { use, module, shown, component }: UsePlace): void {
-    const { name } = component.variable;
+    const name = plainName(component.variable.name);
     const at = { module, node: use };
     const isElement = alwaysElement(shown);
     if (sink.kind === 'child' || sink.kind === 'attribute') {
@@ -218,7 +218,7 @@ export class Surroundings {
     if (keys.length > 0)
       throw new Mismatch(
         'key-inside',
-        `the key of each turn now stands inside of <${component.variable.name}>`,
+        `the key of each turn now stands inside of <${plainName(component.variable.name)}>`,
         undefined,
         {
           module,
@@ -242,7 +242,8 @@ export class Surroundings {
       if (lazy.length === 0) continue;
       const guards = variable.references.map(({ identifier }) => guardsOf(identifier, component));
       if (guards.length === 0 || guards.some((g) => g.length === 0)) continue;
-      const reads = new Set(lazy.flatMap((n) => [...readsOf(n, module)]));
+      // A condition on the value itself reads it, and protects nothing.
+      const reads = new Set(lazy.flatMap((n) => [...readsOf(n, module)]).filter((v) => !lazy.includes(v)));
       const guard = guards
         .flat()
         .find((test) =>
@@ -251,7 +252,7 @@ export class Surroundings {
       if (guard)
         throw new Mismatch(
           'value-eager',
-          `"${lazy[0]!.name.replace(/^(?:this|props)\\./, '')}" is now worked out where ${describe(guard)} does not hold`,
+          `"${plainName(lazy[0]!.name)}" is now worked out where ${describe(guard)} does not hold`,
           undefined,
           { module, node: use },
         );
@@ -262,7 +263,7 @@ export class Surroundings {
   #neighbours({ use, module, shown, component }: UsePlace): void {
     if (!module.neighbours) return;
     const at = { module, node: use };
-    const { name } = component.variable;
+    const name = plainName(component.variable.name);
     const asks = (direction: 'outward' | 'inward', asked: ProofModule | undefined) =>
       asked !== undefined && this.#texts(asked, module.neighbours!).some((text) => module.neighbours![direction](text));
     const inside = [

@@ -1,4 +1,5 @@
 /** Vue single-file components, with script setup and with options. */
+import { html } from 'parse5';
 import type { Language } from '../language.js';
 import { isProblem } from '../../problems/problems.js';
 import { ScriptScopes } from '../../script/scopes.js';
@@ -7,7 +8,7 @@ import { fileFor } from '../naming.js';
 import { hasBases, NEIGHBOURS, OF_PLUGINS, runsOnUpdate } from './bases.js';
 import { cut } from './cut/cut.js';
 import { isOwn } from './cut/questions.js';
-import { defineOf } from './definition.js';
+import { defineOf, pascal } from './definition.js';
 import { hypertext } from './hypertext.js';
 import { inlining } from './inline/inline.js';
 import { joining } from './join/join.js';
@@ -26,12 +27,20 @@ const LAZY = new Set(['computed', '$computed']);
 const READS_CHILDREN =
   /^(?:keep-?alive|transition|transition-?group|(?:el|a|v|b|n|q|van|ant|i|k|vs|md)?-?(?:tabs|steps|stepper|carousel|table|dropdown|swiper|breadcrumb|timeline|collapse|descriptions|space|avatar-?group|button-?group|radio-?group|select|menu|sub-?menu))$/i;
 
+const TAGS: ReadonlySet<string> = new Set(Object.values(html.TAG_NAMES));
+/** Vue takes no component for a tag of HTML, whatever the case of its letters. */
+const NATIVE = [...TAGS].map(pascal);
+
+function readsChildren(tag: string, more?: ReadonlySet<string>): true | undefined {
+  return !TAGS.has(tag) && (READS_CHILDREN.test(tag) || more?.has(tag)) ? true : undefined;
+}
+
 export const vue: Language = {
   id: 'vue',
   label: 'Vue',
   extensions: ['.vue'],
 
-  readsChildren: (tag) => READS_CHILDREN.test(tag),
+  readsChildren: (tag) => readsChildren(tag) ?? false,
 
   read(file, ports) {
     const sfc = parseSfc(file, ports);
@@ -47,14 +56,16 @@ export const vue: Language = {
   names(file, ports) {
     const sfc = parseSfc(file, ports);
     if (isProblem(sfc)) return new Set();
-    const names = new Set<string>();
+    const names = new Set(NATIVE);
     for (const block of [sfc.script, sfc.setup]) {
       if (!block) continue;
       const scopes = ScriptScopes.of(block.script);
       for (const reference of scopes.references) names.add(String((reference.identifier as { name?: unknown }).name));
       for (const variable of scopes.moduleScope.variables) names.add(variable.name);
     }
-    walkMarkup(markupOf(sfc, defineOf(sfc.text, sfc.script?.script.program, sfc.setup?.script.program)), (node) => {
+    const definition = defineOf(sfc.text, sfc.script?.script.program, sfc.setup?.script.program);
+    for (const name of definition.components.keys()) names.add(pascal(name));
+    walkMarkup(markupOf(sfc, definition), (node) => {
       if (node.kind === 'element') names.add(node.name);
     });
     return names;
@@ -78,7 +89,6 @@ export const vue: Language = {
     if (isProblem(sfc)) return sfc;
     const { script, scopes, undeclared, definition } = lower(sfc);
     const { path, text } = file;
-    const readsChildren = (tag: string) => READS_CHILDREN.test(tag) || ports.readsChildren?.has(tag) || undefined;
     const renderedText = (raw: string) => raw;
     const isBased = hasBases(definition);
     return {
@@ -90,7 +100,7 @@ export const vue: Language = {
       keeps: KEEPS,
       fallsThrough: true,
       undeclared,
-      readsChildren,
+      readsChildren: (tag) => readsChildren(tag, ports.readsChildren),
       ownName: (name) => isOwn({ sfc }, name) || (isBased && name.startsWith('$') && !OF_PLUGINS.has(name)),
       rerenders: runsOnUpdate(sfc, definition),
       lazy: LAZY,

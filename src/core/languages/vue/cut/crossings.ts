@@ -162,17 +162,24 @@ function apart(scene: Scene, crossings: readonly Crossing[]): Crossing[] {
     sites.every(
       ({ span }) => !within(span, scene.region) || camelized(scene.text.slice(span.start, span.end)) === name,
     );
-  const taken = new Set<string>();
+  // A listener is a prop to Vue: `@item-click` is `onItemClick`.
+  const listeners = crossings.filter((c) => c.kind === 'event').map((c) => `on${pascal(c.name)}`);
+  const taken = new Set<string>(listeners);
   const names = new Map<Crossing, string>();
   const passed = crossings.filter((c) => c.kind === 'prop' || c.kind === 'model');
   for (const crossing of [...passed.filter(isNatural), ...passed.filter((c) => !isNatural(c))]) {
     const isFree = (name: string) => !taken.has(name) && (isNatural({ ...crossing, name }) || !inner.has(name));
-    const tries = [crossing.name, `${crossing.name}Value`, ownName(crossing)];
+    const tries = [crossing.name, ...withoutOn(crossing), `${crossing.name}Value`, ownName(crossing)];
     const name = tries.find(isFree) ?? numbered(crossing.name, isFree);
     taken.add(name);
     names.set(crossing, name);
   }
   return crossings.map((c) => ({ ...c, name: names.get(c) ?? c.name }));
+}
+
+function withoutOn({ name }: Crossing): string[] {
+  const rest = /^on([A-Z].*)$/.exec(name)?.[1];
+  return rest === undefined ? [] : [rest[0]!.toLowerCase() + rest.slice(1)];
 }
 
 function ownName({ name }: Crossing): string {
