@@ -106,17 +106,18 @@ export function hasTypes(project: Project, path: string): boolean {
   return file.language.typed ? file.language.typed(file, project.ports) !== undefined : /\.[cm]?tsx?$/.test(path);
 }
 
-/** New type errors, and no others; what was there before is only looked at where there are any. */
+/**
+ * New type errors, and no others; what was there before is only looked at where there are any. Types are found whether
+ * or not they are checked. Where no tsconfig says what holds, errors by strict rules are named and nothing is refused.
+ */
 export async function checkTypes(
   session: Session,
   change: StepChange,
   oracle: ProjectTypes | undefined,
+  isWanted: boolean,
 ): Promise<TypesAnswer> {
-  if (!oracle) {
-    const typed = change.files.some((f) => f.change !== 'create' && hasTypes(session.project, f.path));
-    return { answer: 'skipped', errors: [], reason: typed ? 'left out by --no-types' : 'the file has no types' };
-  }
-  if (oracle.config === undefined) return { answer: 'skipped', errors: [], reason: 'the project has no tsconfig.json' };
+  if (!oracle) return { answer: 'skipped', errors: [], reason: 'the file has no types' };
+  if (!isWanted) return { answer: 'skipped', errors: [], reason: 'left out by --no-types' };
   const { newErrors } = await import('../node/types.js');
   const paths = change.files.map((f) => f.path);
   if (!paths.some((path) => oracle.checks(path)))
@@ -126,6 +127,11 @@ export async function checkTypes(
   if (found.length === 0) return { answer: 'same', errors: [] };
   oracle.use(session.project.files, paths);
   const errors = newErrors(oracle.errors(paths), found);
+  if (errors.length > 0 && oracle.config === undefined) {
+    const count = errors.length === 1 ? 'an error' : `${errors.length} errors`;
+    const reason = `no tsconfig.json says what holds; by strict rules there would be ${count}: ${errors[0]!.message}`;
+    return { answer: 'skipped', errors: [], reason };
+  }
   return { answer: errors.length > 0 ? 'worse' : 'same', errors };
 }
 

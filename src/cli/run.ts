@@ -143,7 +143,7 @@ function addPlans(program: Command, act: Act): void {
     .description('take the steps of a plan one after another, each proven before the next')
     .option('--commit', 'one git commit for each step')
     .option('--check <level>', 'run the program before and after each step: expand, types, render or browser')
-    .option('--no-types', 'leave out the type checker')
+    .option('--no-types', 'find types, but do not check them afterwards')
     .action(async (given: string[], options: ApplyOptions) => {
       await act(options, planFile(given), async (session) =>
         (await import('./commands/apply.js')).applyCommand(session, given, options),
@@ -171,7 +171,7 @@ function addCuts(program: Command, act: Act): void {
     )
     .option('--dry-run', 'write nothing; the unified diff on stdout')
     .option('--unproven', 'write even what cannot be proven, and say so')
-    .option('--no-types', 'leave out the type checker')
+    .option('--no-types', 'find types, but do not check them afterwards')
     .action(async (range: string, options: ExtractOptions) => {
       await act(options, parseRange(range)?.file, async (session) =>
         (await import('./commands/extract.js')).extractCommand(session, range, options),
@@ -188,7 +188,7 @@ function addCuts(program: Command, act: Act): void {
     .option('--to <path>', 'file for the new hook (default: beside its component)')
     .option('--dry-run', 'write nothing; the unified diff on stdout')
     .option('--unproven', 'write even what cannot be proven, and say so')
-    .option('--no-types', 'leave out the type checker')
+    .option('--no-types', 'find types, but do not check them afterwards')
     .action(async (range: string, options: StepOptions) => {
       await act(options, parseRange(range.split(',')[0]!)?.file, async (session) =>
         (await import('./commands/hook.js')).hookCommand(session, range, options),
@@ -220,7 +220,7 @@ function addMerging(program: Command, act: Act): void {
     .option('--at <file:lines>', 'only the tag in these lines; the component stays for the others')
     .option('--dry-run', 'write nothing; the unified diff on stdout')
     .option('--unproven', 'write even what cannot be proven, and say so')
-    .option('--no-types', 'leave out the type checker')
+    .option('--no-types', 'find types, but do not check them afterwards')
     .action(async (name: string, options: InlineOptions) => {
       await act(options, parseRange(options.at ?? '')?.file, async (session) =>
         (await import('./commands/inline.js')).inlineCommand(session, name, options),
@@ -241,7 +241,7 @@ function addMerging(program: Command, act: Act): void {
       .option('--into <language>', 'for HTML pages: write them as components of vue or jsx')
       .option('--dry-run', 'write nothing; the unified diff on stdout')
       .option('--unproven', 'write even what cannot be proven, and say so')
-      .option('--no-types', 'leave out the type checker');
+      .option('--no-types', 'find types, but do not check them afterwards');
 
   merging('unify', 'make one component, function or hook of a repeat, with a use in every place, proven')
     .option('--as-list', 'places side by side become records and one use in a loop')

@@ -68,7 +68,7 @@ export async function cutAndCheck(
   options: ExtractOptions,
   to: string | undefined,
 ): Promise<Checked | Problem> {
-  const oracle = options.types ? await typesFor(session, path) : undefined;
+  const oracle = await typesFor(session, path);
   const style = options.props ?? session.config.props ?? 'auto';
   const attempt = (props: 'auto' | 'members' | 'objects', types: TypeOracle | undefined) =>
     extract(session.project, {
@@ -83,11 +83,11 @@ export async function cutAndCheck(
     });
   const first = attempt(style, oracle);
   if (isProblem(first)) return first;
-  const checked = await checkTypes(session, first, oracle);
+  const checked = await checkTypes(session, first, oracle, options.types);
   if (checked.answer !== 'worse' || style !== 'auto') return { change: first, types: checked };
   const second = attempt('members', oracle);
   if (isProblem(second)) return { change: first, types: checked };
-  const again = await checkTypes(session, second, oracle);
+  const again = await checkTypes(session, second, oracle, options.types);
   return again.answer === 'worse' ? { change: first, types: checked } : { change: second, types: again };
 }
 

@@ -64,8 +64,8 @@ export async function hookAndCheck(
   wantsTypes: boolean,
 ): Promise<{ readonly change: HookChange; readonly types: TypesAnswer } | Problem> {
   const { path } = request;
-  const oracle = wantsTypes ? await typesFor(session, path) : undefined;
+  const oracle = await typesFor(session, path);
   const change = hook(session.project, { ...request, ...(oracle ? { types: oracle } : {}) });
   if (isProblem(change)) return change;
-  return { change, types: await checkTypes(session, change, oracle) };
+  return { change, types: await checkTypes(session, change, oracle, wantsTypes) };
 }

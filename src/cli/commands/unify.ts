@@ -28,7 +28,7 @@ export async function unifyCommand(
   if (isProblem(to)) return to;
 
   const files = [...new Set(repeat.places.map((p) => p.path))];
-  const oracle = options.types ? await oracleFor(session, files) : undefined;
+  const oracle = await oracleFor(session, files);
   const change = unify(session.project, {
     repeats,
     repeat,
@@ -40,7 +40,7 @@ export async function unifyCommand(
     ...(oracle ? { types: oracle } : {}),
   });
   if (isProblem(change)) return change;
-  const types = await checkTypes(session, change, oracle);
+  const types = await checkTypes(session, change, oracle, options.types);
   const places = placesOf(session, change.repeat);
   const first = places[0]!;
   const where = places.map((p) => `${p.path}:${p.lines[0]}-${p.lines[1]}`);

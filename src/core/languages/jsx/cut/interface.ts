@@ -3,6 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Crossed, TypeName, TypeOracle } from '../../../steps/cutting.js';
 import { DefinitionType, identifierEnd, type Variable } from '../../../script/scopes.js';
 import { spanOf, walk } from '../../../script/walk.js';
+import { originOf } from '../unify/origins.js';
 import type { Crossing } from './crossing.js';
 import { isTypeParameter, type Boundary } from './crossings.js';
 import type { Scene } from './scene.js';
@@ -139,8 +140,12 @@ class Typing {
   }
 
   #ask(span: { start: number; end: number }): string | undefined {
-    const answer = this.#oracle?.typeAt(this.scene.request.file.path, span);
-    if (!answer) return undefined;
+    const found = this.#oracle?.typeAt(this.scene.request.file.path, span);
+    if (!found) return undefined;
+    const answer = {
+      ...found,
+      names: found.names.map((name) => (this.#isHere(name) ? { ...name, from: 'here' as const } : name)),
+    };
     const origin = (name: TypeName) => JSON.stringify(name.from);
     const clashes = (name: TypeName) => {
       const known = this.foreign.get(name.name);
@@ -154,6 +159,15 @@ class Typing {
       else this.foreign.set(name.name, name);
     }
     return answer.text;
+  }
+
+  /** A name that the host has by an import of just that. */
+  #isHere({ name, from }: TypeName): boolean {
+    const { scopes, request } = this.scene;
+    const variable = scopes.moduleScope.set.get(name);
+    if (from === 'here' || !variable) return false;
+    const own = originOf(variable, name, request.file.path, scopes, request.project.resolver);
+    return own === `${'module' in from ? from.module : from.path}#${name}`;
   }
 
   #noteName(name: string): void {

@@ -19,6 +19,7 @@ import {
 } from '../../imports.js';
 import { roomFor } from '../../rooms.js';
 import { headComments } from '../../head.js';
+import { originOf } from '../unify/origins.js';
 import type { Scene } from './scene.js';
 import { declaredBy, isTypeOnly, needsOf, statementOfModule, type Sharing } from './sharing.js';
 import { withLeadingComments } from './write.js';
@@ -310,7 +311,10 @@ function importsFrom(scene: Scene, path: string): boolean {
 function typesText(scene: Scene, { path, statements }: TypesModule, habits: Habits): string {
   const nl = habits.lineEnd;
   const known = textOf(scene.request.project.files, path);
-  const needs = statements.flatMap((s) => needsOf(scene, s)).filter((v) => scene.scopes.isImport(v));
+  const { request } = scene;
+  const isThere = (v: Variable) =>
+    originOf(v, v.name, request.file.path, scene.scopes, request.project.resolver)?.startsWith(`${path}#`);
+  const needs = statements.flatMap((s) => needsOf(scene, s)).filter((v) => scene.scopes.isImport(v) && !isThere(v));
   const imports = repeatedImports(scene, [...new Set(needs)], path, habits).filter((line) => !known?.includes(line));
   const texts = statements.map((s) => {
     const span = withLeadingComments(scene, spanOf(s));
