@@ -710,6 +710,18 @@ two(
   ),
 );
 
+const TURN = (shown: string) => `{hives.map((h) => ${shown})}`;
+for (const [right, use, wrong] of [
+  ['<li key={h.id}>{h.name}</li>', '<Row key={h.id} h={h} />', ['<li {...kit(h)}>{h.name}</li>', '<Row h={h} />']],
+  ['<li key={h.id}>{kit(h)}</li>', '<Row key={h.id} h={h} />', ['kit({ key: h.id })', '<Row h={h} />']],
+] as const) {
+  const inRow = (shown: string) => shown.replace(' key={h.id}', '');
+  two(
+    'key-inside',
+    split(app(TURN(right)), host(TURN(use)), row('{ h }', inRow(right))),
+    split(app(TURN(wrong[0])), host(TURN(wrong[1])), row('{ h }', wrong[0])),
+  );
+}
 const CELLS = {
   'seen/Cell.vue': vueFile('<b><slot /></b>', 'export default { computed: { wide() { return this.gap; } } };'),
   'seen/Row.vue': vueFile('<p><slot /></p>', 'export default {};'),

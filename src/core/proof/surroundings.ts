@@ -213,9 +213,8 @@ export class Surroundings {
 
   /** A key that belongs to a turn of a loop has to stand on what the turn gives. */
   #keys({ use, module, shown, keyed, component }: UsePlace): void {
-    if (keyed || bare(shown).type === 'JSXElement' || !isTurn(use, module)) return;
-    const keys = leavesOf(shown).filter((leaf) => leaf.type === 'JSXElement' && attributeNamed(leaf, 'key'));
-    if (keys.length > 0)
+    if (keyed || !isTurn(use, module)) return;
+    if (leavesOf(shown).some(mayHoldKey))
       throw new Mismatch(
         'key-inside',
         `the key of each turn now stands inside of <${plainName(component.variable.name)}>`,
@@ -413,6 +412,16 @@ function leavesOf(code: Node): Node[] {
     if (single?.type === 'JSXExpressionContainer') return leavesOf(single.expression);
   }
   return [node];
+}
+
+/** A key that is written out, or comes with what is spread, with an element made elsewhere, or by a call. */
+function mayHoldKey(leaf: Node): boolean {
+  if (leaf.type === 'JSXElement')
+    return (
+      attributeNamed(leaf, 'key') !== undefined ||
+      leaf.openingElement.attributes.some((a) => a.type === 'JSXSpreadAttribute')
+    );
+  return leaf.type === 'CallExpression' || leaf.type === 'Identifier' || leaf.type === 'MemberExpression';
 }
 
 /** Whether an expression gives an element in any case: a value that is there and true. */

@@ -27,9 +27,11 @@ const LAZY = new Set(['computed', '$computed']);
 const READS_CHILDREN =
   /^(?:keep-?alive|transition|transition-?group|(?:el|a|v|b|n|q|van|ant|i|k|vs|md)?-?(?:tabs|steps|stepper|carousel|table|dropdown|swiper|breadcrumb|timeline|collapse|descriptions|space|avatar-?group|button-?group|radio-?group|select|menu|sub-?menu))$/i;
 
+/** Tags that are newer than Vue's list, or too old for it. */
+const UNKNOWN = new Set(['big', 'center', 'dir', 'font', 'frame', 'listing', 'marquee', 'search', 'strike']);
 const TAGS: ReadonlySet<string> = new Set(Object.values(html.TAG_NAMES));
 /** Vue takes no component for a tag of HTML, whatever the case of its letters. */
-const NATIVE = [...TAGS].map(pascal);
+const NATIVE = [...TAGS].filter((tag) => !UNKNOWN.has(tag)).map(pascal);
 
 function readsChildren(tag: string, more?: ReadonlySet<string>): true | undefined {
   return !TAGS.has(tag) && (READS_CHILDREN.test(tag) || more?.has(tag)) ? true : undefined;
