@@ -162,7 +162,7 @@ function parses(project, result) {
   const after = new Project(applied(project.files, result), project.ports);
   for (const file of result.files) {
     // A script of a page is as broken as the page had it.
-    if (/-script\.js$/.test(file.path)) continue;
+    if (/-script(?:-\d+)?\.js$/.test(file.path)) continue;
     if (textOf(after.files, file.path) === undefined || !/\.(?:[jt]sx?|vue)$/.test(file.path)) continue;
     const model = after.model(file.path);
     if (isProblem(model) && model.code !== 'file-empty')

@@ -230,10 +230,15 @@ export class Comparison extends CodeComparison {
     const { shown, statements, env } = expansion;
     const key = code.env?.turn ? undefined : expansion.key;
     if (hasDefaultsOutside(component))
-      throw new Mismatch('component-props', `<${plainName(component.variable.name)}> is given defaults from outside`, undefined, {
-        module: component.module,
-        node: component.fn,
-      });
+      throw new Mismatch(
+        'component-props',
+        `<${plainName(component.variable.name)}> is given defaults from outside`,
+        undefined,
+        {
+          module: component.module,
+          node: component.fn,
+        },
+      );
     for (const statement of statements)
       this.takeStatement(statement, component, key !== undefined, { use, module: code.module });
     this.surroundings.check({

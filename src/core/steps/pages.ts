@@ -15,6 +15,7 @@ import type { ProofResult } from '../proof/prove.js';
 import { applyEdits, movedOffset, type Span } from '../text/edits.js';
 import { indentUnitOf, lineEndOf, relocation } from '../text/layout.js';
 import { applied, createFile, editFile, type Change, type FileChange } from './change.js';
+import { literally } from '../text/pattern.js';
 
 /** A page written as a component. */
 export interface WrittenPage {
@@ -133,7 +134,7 @@ function writePage(
 
 /** For the element to mount in: an id that the page does not have. */
 function freeId(text: string): string {
-  const isTaken = (id: string) => new RegExp(`\\bid\\s*=\\s*["']?${id}(?![\\w-])`, 'i').test(text);
+  const isTaken = (id: string) => new RegExp(`\\bid\\s*=\\s*["']?${literally(id)}(?![\\w-])`, 'i').test(text);
   return ['app', 'root', 'page'].find((id) => !isTaken(id)) ?? `page-${text.length}`;
 }
 

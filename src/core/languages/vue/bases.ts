@@ -10,6 +10,7 @@ import type { Node } from '../../script/parser.js';
 import { bare } from '../../script/walk.js';
 import { keyName, propertyOf, type Definition } from './definition.js';
 import type { Sfc } from './sfc.js';
+import { literally } from '../../text/pattern.js';
 
 export interface Bases {
   /** Texts of mixins and of what is extended, as far as the project holds them. */
@@ -55,7 +56,7 @@ function found(path: string, text: string, wanted: readonly string[], project: P
     // Declared in the same file, or made on the spot by a call.
     if (!source) {
       texts.push(text);
-      if (!name || new RegExp(`\\b${name}\\s*=\\s*\\w+\\(`).test(text)) unseen = true;
+      if (!name || new RegExp(`\\b${literally(name)}\\s*=\\s*\\w+\\(`).test(text)) unseen = true;
       continue;
     }
     const target = project.resolver.resolve(path, source);
@@ -86,7 +87,8 @@ function found(path: string, text: string, wanted: readonly string[], project: P
 }
 
 function sourceOf(text: string, name: string): string | undefined {
-  const word = name.replace(/\$/g, '\\$');
+  if (!name) return undefined;
+  const word = literally(name);
   const imported = new RegExp(`import\\s[^;'"]*(?<![\\w$])${word}(?![\\w$])[^;'"]*from\\s*['"]([^'"]+)['"]`).exec(text);
   const required = new RegExp(`(?<![\\w$])${word}(?![\\w$])[^;=]*=\\s*require\\(\\s*['"]([^'"]+)['"]`).exec(text);
   return imported?.[1] ?? required?.[1];
@@ -94,12 +96,12 @@ function sourceOf(text: string, name: string): string | undefined {
 
 /** Whether a base says a name at all: as a property, a method, or in a list. */
 export function says({ texts }: Bases, name: string): boolean {
-  const asked = new RegExp(`(?<![\\w$.])['"]?${name.replace(/[^\w]/g, '\\$&')}['"]?\\s*(?:[:(,}\\]]|$)`, 'm');
+  const asked = new RegExp(`(?<![\\w$.])['"]?${literally(name)}['"]?\\s*(?:[:(,}\\]]|$)`, 'm');
   return texts.some((text) => asked.test(text));
 }
 
 export function readsRef({ texts }: Bases, name: string): boolean {
-  const word = new RegExp(`(?<![\\w$])${name.replace(/[^\w]/g, '\\$&')}(?![\\w$])`);
+  const word = new RegExp(`(?<![\\w$])${literally(name)}(?![\\w$])`);
   return texts.some((text) => /\$refs\b/.test(text) && (word.test(text) || /\$refs\s*\[/.test(text)));
 }
 
@@ -118,7 +120,7 @@ export const NEIGHBOURS: Neighbours = {
   basesOf: (text) =>
     [...text.matchAll(/\b(?:mixins\s*:\s*\[([^\]]*)\]|extends\s*:\s*([A-Za-z_$][\w$]*))/g)]
       .flatMap(([, list, one]) => (one ?? list ?? '').split(','))
-      .flatMap((name) => sourceOf(text, name.trim()) ?? []),
+      .flatMap((name) => sourceOf(text, /^\s*([\w$]+)/.exec(name)?.[1] ?? '') ?? []),
 };
 
 /** A hook that runs whenever the component has been rendered again. */

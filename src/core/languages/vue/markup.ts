@@ -42,7 +42,10 @@ class TemplateMarkup {
       }
       const condition = directiveOf(node, 'if');
       if (!condition) {
-        result.push(this.#looped(node));
+        // Two of them behind one `v-if` are for a tool that takes one away.
+        const stray = directiveOf(node, ...BRANCH);
+        const reason = stray && `\`v-${stray.name}\` with no \`v-if\` in front of it`;
+        result.push(reason ? { kind: 'opaque', ...spanOf(node), reason } : this.#looped(node));
         continue;
       }
       // In a loop over what its condition reads, every turn decides for itself.
@@ -59,6 +62,7 @@ class TemplateMarkup {
         if (!directive || !isElement(next)) break;
         arms.push(this.#arm(next, directive));
         last = j;
+        if (directive.name === 'else') break;
       }
       i = last;
       result.push({ kind: 'branch', start: arms[0]!.start, end: arms[arms.length - 1]!.end, arms });
@@ -225,7 +229,9 @@ class TemplateMarkup {
       const { value } = node;
       const name = this.#propName(node.name, element);
       if (!value) return { kind, ...span, name, parts: [] };
-      return { kind, ...span, name, text: value.content, quoted: spanOf(value), parts: [] };
+      // Vue reads declarations one by one: on how many lines they stand means nothing.
+      const text = node.name === 'style' ? value.content.trim().replace(/\s*\n\s*/g, ' ') : value.content;
+      return { kind, ...span, name, text, quoted: spanOf(value), parts: [] };
     }
     const modifiers = node.modifiers.map((m) => `.${m.content}`).join('');
     const at = codeSpan(node);

@@ -5,8 +5,10 @@
 import { isProblem, type Problem } from '../../../problems/problems.js';
 import type { CutRequest, Cutting, Seam } from '../../../steps/cutting.js';
 import type { Variable } from '../../../script/scopes.js';
-import { spanOf } from '../../../script/walk.js';
+import type { Node } from '../../../script/parser.js';
+import { isFunction, nodeWithin, spanOf, within } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
+import { indentAt, reindent } from '../../../text/layout.js';
 import { parseFile } from '../source.js';
 import { findCrossings, isTypeParameter, type Boundary } from './crossings.js';
 import { habitsOf, type Habits } from './habits.js';
@@ -60,7 +62,7 @@ export function prepare(request: CutRequest, alsoGoing: readonly Span[] = []): P
   const sharing =
     request.target === undefined ? undefined : findSharing(scene, boundary.moduleLevel, goingSpans, typeVariables);
   if (isProblem(sharing)) return sharing;
-  const habits = habitsOf(request.file.path, scene.text, script.program);
+  const habits = habitsOf(request.file.path, scene.text, script.program, request.project.files);
   return { parts: { scene, moves, boundary, shape, habits, goingSpans }, sharing };
 }
 
@@ -123,10 +125,58 @@ function seamOf(shape: Interface): Seam {
 /** Edits inside the host that both ways of cutting share: the use, and the statements that went along. */
 function hostEdits({ scene, moves, hostUses, habits }: Parts, use: string): Edit[] {
   if (hostUses) return [...hostUses];
+  // The lines of a template string stay where they are.
+  const isMovable = !/`[^`]*\n/.test(use);
+  const emptied = isMovable ? emptiedBlock(scene, moves) : undefined;
+  if (emptied) {
+    const others = moves.statements.filter((s) => !nodeWithin(s, emptied));
+    const margin = indentAt(scene.text, emptied.start);
+    return [{ ...emptied, text: asBody(scene, use, habits, margin, emptied) }, ...removals(scene, others)];
+  }
   const comment = scene.comment;
   const start = comment ? comment.range[0] : scene.region.start;
   const around = withoutParentheses(scene, use, habits) ?? { start, end: scene.region.end };
-  return [{ ...around, text: use }, ...removals(scene, moves.statements)];
+  const text = isMovable && use.includes('\n') && standsBare(scene) ? inParentheses(scene, use, habits) : use;
+  return [{ ...around, text }, ...removals(scene, moves.statements)];
+}
+
+/** The block of an arrow function in which the use is all that is left: it becomes the body itself. */
+function emptiedBlock(scene: Scene, { statements }: Moves): Span | undefined {
+  const { holder, scopes, script, region } = scene;
+  const block = holder.type === 'ReturnStatement' ? scopes.parentOf(holder) : undefined;
+  if (block?.type !== 'BlockStatement' || block.body.length < 2) return undefined;
+  if (scopes.parentOf(block)?.type !== 'ArrowFunctionExpression') return undefined;
+  const moved: readonly Node[] = statements;
+  if (!block.body.every((s) => s === holder || moved.includes(s))) return undefined;
+  const going = [region, ...statements.map((s) => withLeadingComments(scene, spanOf(s)))];
+  const isKept = (c: Span) => within(c, spanOf(block)) && !going.some((span) => within(c, span));
+  return script.comments.some(isKept) ? undefined : spanOf(block);
+}
+
+function asBody(scene: Scene, use: string, habits: Habits, margin: string, { start, end }: Span): string {
+  const { text, region, scopes, holder } = scene;
+  // As formatters have it: what a call in braces makes, turn by turn, stands on lines of its own.
+  const [, , call, braces] = scopes.ancestorsOf(holder);
+  const isTurn = call?.type === 'CallExpression' && braces?.type === 'JSXExpressionContainer';
+  const line = text.slice(text.lastIndexOf('\n', start) + 1, start);
+  const rest = /^[^\n]*/.exec(text.slice(end))![0];
+  if (!isTurn && !use.includes('\n') && line.length + use.length + rest.length <= habits.width) return use;
+  const inner = margin + habits.indent;
+  return `(${habits.lineEnd}${inner}${reindent(use, indentAt(text, region.start), inner)}${habits.lineEnd}${margin})`;
+}
+
+/** Where code stands that tags over several lines are put in parentheses, and there are none yet. */
+function standsBare({ holder, region, text }: Scene): boolean {
+  if (text.slice(0, region.start).trimEnd().endsWith('(')) return false;
+  return (
+    /^(?:ReturnStatement|ConditionalExpression|LogicalExpression|VariableDeclarator)$/.test(holder.type) ||
+    (isFunction(holder) && holder.body.type !== 'BlockStatement')
+  );
+}
+
+function inParentheses({ text, region }: Scene, use: string, { lineEnd, indent }: Habits): string {
+  const margin = indentAt(text, region.start);
+  return `(${lineEnd}${margin}${indent}${reindent(use, margin, margin + indent)}${lineEnd}${margin})`;
 }
 
 /** The region with the parentheses that it needed as long as it took several lines; a use in one line needs none. */

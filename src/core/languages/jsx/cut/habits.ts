@@ -1,8 +1,10 @@
 /** How the project writes its components: measured from the host's file, so that new files follow. */
 import type { TSESTree } from '@typescript-eslint/types';
+import type { FileSet } from '../../../files/files.js';
 import type { Program } from '../../../script/parser.js';
 import { isFunction } from '../../../script/walk.js';
 import { indentUnitOf, lineEndOf } from '../../../text/layout.js';
+import { formattingOf, type Formatting } from '../../formatting.js';
 import { isTyped } from '../source.js';
 
 export interface Habits {
@@ -16,23 +18,25 @@ export interface Habits {
   readonly defaultExport: boolean;
   readonly typeKeyword: 'interface' | 'type';
   /** Separator of members in a type. */
-  readonly memberEnd: ';' | ',';
+  readonly memberEnd: ';' | ',' | '';
   readonly width: number;
   readonly trailingComma: boolean;
-  /** What stands inside braces: a space, or nothing. */
+  /** What stands inside the braces of records: a space, or nothing. */
   readonly pad: ' ' | '';
+  /** What stands inside the braces of attributes, and inside of parentheses. */
+  readonly inner: ' ' | '';
 }
 
 /** A file is asked once for every region that is cut out of it in memory, and reads the same each time. */
 const known = new WeakMap<Program, Habits>();
 
-export function habitsOf(path: string, text: string, program: Program): Habits {
+export function habitsOf(path: string, text: string, program: Program, files: FileSet): Habits {
   let habits = known.get(program);
-  if (!habits) known.set(program, (habits = readHabits(path, text, program)));
+  if (!habits) known.set(program, (habits = readHabits(path, text, program, formattingOf(files, path))));
   return habits;
 }
 
-function readHabits(path: string, text: string, program: Program): Habits {
+function readHabits(path: string, text: string, program: Program, said: Formatting): Habits {
   const body = program.body;
   const count = (pattern: RegExp) => (text.match(pattern) ?? []).length;
   const statements = body.filter(
@@ -46,9 +50,9 @@ function readHabits(path: string, text: string, program: Program): Habits {
     ? imports.filter((q) => q === "'").length * 2 >= imports.length
     : count(/(?<!=)'[^'\n]*'/g) >= count(/(?<!=)"[^"\n]*"/g);
   return {
-    semi: statements.length === 0 || withSemi * 2 >= statements.length ? ';' : '',
-    quote: single ? "'" : '"',
-    jsxQuote: count(/=\s*'/g) > count(/=\s*"/g) && count(/\w='/g) > count(/\w="/g) ? "'" : '"',
+    semi: said.semi ?? (statements.length === 0 || withSemi * 2 >= statements.length ? ';' : ''),
+    quote: said.quote ?? (single ? "'" : '"'),
+    jsxQuote: said.jsxQuote ?? (count(/=\s*'/g) > count(/=\s*"/g) && count(/\w='/g) > count(/\w="/g) ? "'" : '"'),
     indent: indentUnitOf(text),
     lineEnd: lineEndOf(text),
     typed: isTyped(path),
@@ -56,11 +60,17 @@ function readHabits(path: string, text: string, program: Program): Habits {
     defaultExport: prefersDefault(body),
     typeKeyword:
       count(/^(?:export )?type \w+Props\b/gm) > count(/^(?:export )?interface \w+Props\b/gm) ? 'type' : 'interface',
-    pad: count(/import [^'"]*\{\S/g) > count(/import [^'"]*\{ /g) ? '' : ' ',
+    pad: said.pad ?? (count(/import [^'"]*\{\S/g) > count(/import [^'"]*\{ /g) ? '' : ' '),
+    inner: count(/=\{ \S/g) > count(/=\{\S/g) ? ' ' : '',
     memberEnd:
-      /interface \w+[^{]*\{[^}]*,\s*\n[^}]*\}/.test(text) && !/interface \w+[^{]*\{[^}]*;/.test(text) ? ',' : ';',
-    width: Math.min(120, Math.max(80, longestUsualLine(text))),
-    trailingComma: count(/,\s*\n\s*[})\]]/g) > 0 || !/\n\s*[\w.]+\s*\n\s*\}\s*(?:from|=|\))/.test(text),
+      /interface \w+[^{]*\{[^}]*,\s*\n[^}]*\}/.test(text) && !/interface \w+[^{]*\{[^}]*;/.test(text)
+        ? ','
+        : said.semi === ''
+          ? ''
+          : ';',
+    width: said.width ?? Math.min(120, Math.max(80, longestUsualLine(text))),
+    trailingComma:
+      said.trailingComma ?? (count(/,\s*\n\s*[})\]]/g) > 0 || !/\n\s*[\w.]+\s*\n\s*\}\s*(?:from|=|\))/.test(text)),
   };
 }
 

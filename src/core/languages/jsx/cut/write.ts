@@ -74,10 +74,12 @@ export function writeComponent(
   const typeParams = generics.length
     ? `<${generics.join(', ')}${habits.arrow && generics.length === 1 ? ',' : ''}>`
     : '';
-  const headOf = (params: string) =>
-    habits.arrow
+  const headOf = (given: string) => {
+    const params = given && habits.inner + given + habits.inner;
+    return habits.arrow
       ? `const ${name} = ${isAsync ? 'async ' : ''}${typeParams}(${params}) =>`
       : `${isAsync ? 'async ' : ''}function ${name}${typeParams}(${params})`;
+  };
   const prefix = exported === 'named' ? 'export ' : exported === 'default' && !habits.arrow ? 'export default ' : '';
   let head =
     prefix + headOf(whole ? whole.name + (habits.typed ? `: ${whole.type ?? 'any'}` : '') : pattern + annotation);
@@ -208,16 +210,17 @@ function removedAttribute(scene: Scene, attribute: TSESTree.JSXAttribute): Edit 
 function writeUse(scene: Scene, shape: Interface, habits: Habits): string {
   const { name } = scene.request;
   const indent = indentAt(scene.text, scene.region.start);
-  const attributes: string[] = [];
-  if (scene.key) attributes.push(scene.slice(scene.key));
-  let slot: string | undefined;
+  const braced = (code: string) => `{${habits.inner}${code}${habits.inner}}`;
   const whole = wholeProps(scene, shape);
-  if (whole) attributes.push(`{...${whole.crossing.value}}`);
-  for (const prop of whole ? [] : shape.props) {
-    if (prop.crossing.slot) slot = `{${prop.crossing.value}}`;
-    else attributes.push(`${prop.name}={${valueAt(scene, prop, indent + habits.indent)}}`);
-  }
   const column = scene.region.start - (scene.text.lastIndexOf('\n', scene.region.start - 1) + 1);
+  const attributes = scene.key ? [scene.slice(scene.key)] : [];
+  let slot: string | undefined;
+  if (whole) attributes.push(braced(`...${whole.crossing.value}`));
+  for (const prop of whole ? [] : shape.props) {
+    const value = braced(prop.crossing.slot ? prop.crossing.value : valueAt(scene, prop, indent + habits.indent));
+    if (prop.crossing.slot) slot = value;
+    else attributes.push(`${prop.name}=${value}`);
+  }
   return useText(name, attributes, slot, { indent, column }, habits);
 }
 

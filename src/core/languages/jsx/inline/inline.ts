@@ -9,7 +9,7 @@ import { ScriptScopes, type Scope, type Variable } from '../../../script/scopes.
 import { bare, calleeName, isFunction, nodeWithin, spanOf, walk } from '../../../script/walk.js';
 import type { Inlines, InlineRequest, Inlining } from '../../../steps/inlining.js';
 import type { Edit, Span } from '../../../text/edits.js';
-import { indentAt, relocated, relocation, withComments } from '../../../text/layout.js';
+import { indentAt, indentUnitOf, relocated, relocation, withComments } from '../../../text/layout.js';
 import { applyEdits } from '../../../text/edits.js';
 import { addedImports, droppedImports, wholeLines } from '../../imports.js';
 import { isSet, Substitution, Unwritable, type Argument } from '../../substitution.js';
@@ -81,7 +81,7 @@ class Writing {
 
   run(): Inlining | Problem {
     const { request, definition, place } = this;
-    const habits = habitsOf(place.path, place.text, place.script.program);
+    const habits = habitsOf(place.path, place.text, place.script.program, request.project.files);
     const trouble = this.#homeTrouble();
     if (trouble) return trouble;
     const from = indentAt(definition.text, definition.shown.range[0]);
@@ -327,7 +327,7 @@ class Writing {
 }
 
 function indentUnit(place: Place): string {
-  return habitsOf(place.path, place.text, place.script.program).indent;
+  return indentUnitOf(place.text);
 }
 
 function asArgument(node: Node, definition: Definition): Argument {

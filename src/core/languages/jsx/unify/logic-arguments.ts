@@ -71,7 +71,7 @@ function shorthandAware(scene: Scene, identifier: Node): (name: string) => strin
 
 export function inputArgument(request: UnifyRequest, scenes: readonly Scene[], input: GivenInput): Argument {
   const scene = scenes[request.reference]!;
-  const habits = habitsOf(scene.request.file.path, scene.text, scene.script.program);
+  const habits = habitsOf(scene.request.file.path, scene.text, scene.script.program, scene.request.project.files);
   const context = { program: scene.script.program, text: scene.text, habits, reference: request.reference };
   const types = new Set<string>();
   const names: TypeName[] = [];

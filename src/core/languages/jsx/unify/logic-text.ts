@@ -53,7 +53,7 @@ export function writeFunction(
   results: readonly string[],
 ): WrittenFunction | Problem {
   const { path } = scene.request.file;
-  const habits = habitsOf(path, scene.text, scene.script.program);
+  const habits = habitsOf(path, scene.text, scene.script.program, scene.request.project.files);
   const typed = isTyped(path);
   const names: TypeName[] = [];
   const annotation = (type: string | undefined, from: readonly TypeName[]) => {
@@ -179,7 +179,12 @@ export function writeCall(
 ): Edit | Problem {
   const values = args.map((a) => a.values[place]!);
   const { name } = request;
-  const habits: Habits = habitsOf(scene.request.file.path, scene.text, scene.script.program);
+  const habits: Habits = habitsOf(
+    scene.request.file.path,
+    scene.text,
+    scene.script.program,
+    scene.request.project.files,
+  );
   if (form.kind === 'value') return { ...spanOf(form.node), text: `${name}(${values.join(', ')})` };
   if (form.kind === 'function') {
     const { node } = form;

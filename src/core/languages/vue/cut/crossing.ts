@@ -49,6 +49,8 @@ const RESERVED: Record<string, string> = {
   style: 'innerStyle',
   is: 'shown',
   slot: 'slotName',
+  // What stands between the tags goes by this name.
+  children: 'childList',
 };
 
 export function propName(name: string): string {

@@ -26,6 +26,7 @@ import { isDeclaredHere, isOwn, isTranslated, writesInto } from './questions.js'
 import { attributesIn, boundIn, goes, isInner, leaving, outletsIn, plainName, type Scene } from './scene.js';
 import { sendingAt, sentEvent } from './sent.js';
 import { addOutletCheck, crossingSlot, keepsFallback } from './slots.js';
+import { literally } from '../../../text/pattern.js';
 
 export interface Boundary {
   /** Code of the region that stays with the host. */
@@ -337,7 +338,8 @@ function isRegisteredElsewhere({ sfc, lowered }: Scene, bases: Bases, name: stri
   const own = name.replace(/^Unregistered:/, '');
   const kebab = own.replace(/\B([A-Z])/g, '-$1').toLowerCase();
   const inScript = sfc.script && sfc.text.slice(sfc.script.inner.start, sfc.script.inner.end);
-  const runs = /\$options\.components/.test(inScript ?? '') && new RegExp(`\\b${own}\\b`).test(inScript ?? '');
+  const runs =
+    /\$options\.components/.test(inScript ?? '') && new RegExp(`\\b${literally(own)}\\b`).test(inScript ?? '');
   if (runs) return true;
   const registers = bases.texts.filter((text) => /\bcomponents\s*:/.test(text));
   // Under a name that only the registered component knows: it may be this one.

@@ -4,6 +4,7 @@ import type { FileSet } from '../../../files/files.js';
 import { textOf } from '../../../files/files.js';
 import { dirname } from '../../../files/paths.js';
 import { indentAt, indentUnitOf, lineEndOf } from '../../../text/layout.js';
+import { formattingOf } from '../../formatting.js';
 import type { Sfc } from '../sfc.js';
 
 export interface Habits {
@@ -43,11 +44,19 @@ export function habitsOf(sfc: Sfc, files: FileSet): Habits {
   const count = (pattern: RegExp, within = code) => (within.match(pattern) ?? []).length;
   const tags = count(/<[a-z]+(?:-[a-z0-9]+)+/g, template) - count(/<(?:router|keep|transition)-/g, template);
   const first = sfc.shown[0];
+  const said = formattingOf(files, sfc.path);
   return {
-    semi: count(/;\s*$/gm) * 2 > count(/[\w)'"\]}]\s*$/gm) / 2 ? ';' : '',
-    quote: count(/"[^"'\n]*"/g) > count(/'[^"'\n]*'/g) ? '"' : "'",
-    pad: count(/import \{\S/g) > count(/import \{ /g) ? '' : ' ',
-    comma: count(/,\s*\n\s*[}\])]/g) > count(/[^,\s]\s*\n\s*[}\])]/g) / 3 ? ',' : '',
+    semi: said.semi ?? (count(/;\s*$/gm) * 2 > count(/[\w)'"\]}]\s*$/gm) / 2 ? ';' : ''),
+    quote: said.quote ?? (count(/"[^"'\n]*"/g) > count(/'[^"'\n]*'/g) ? '"' : "'"),
+    pad: said.pad ?? (count(/import \{\S/g) > count(/import \{ /g) ? '' : ' '),
+    comma:
+      said.trailingComma === undefined
+        ? count(/,\s*\n\s*[}\])]/g) > count(/[^,\s]\s*\n\s*[}\])]/g) / 3
+          ? ','
+          : ''
+        : said.trailingComma
+          ? ','
+          : '',
     indent: indentUnitOf(template.trim() ? template : text),
     lineEnd: lineEndOf(text),
     typed: sfc.syntax.startsWith('ts'),
@@ -57,7 +66,7 @@ export function habitsOf(sfc: Sfc, files: FileSet): Habits {
     scriptFirst: !script || !sfc.template || script.start < sfc.template.start,
     scriptIndent: /^(?:[ \t]*\r?\n)*([ \t]*)\S/.exec(code)?.[1] ?? '',
     templateIndent: first ? indentAt(text, first.loc.start.offset) : '  ',
-    width: Math.min(120, Math.max(80, longest(template))),
+    width: said.width ?? Math.min(120, Math.max(80, longest(template))),
     vue: vueOf(files, sfc.path),
   };
 }

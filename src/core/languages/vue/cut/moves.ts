@@ -18,6 +18,7 @@ import { modelled } from './models.js';
 import { isCalled, isOwn, writesInto } from './questions.js';
 import { isCalledAtOnce, sendingAt } from './sent.js';
 import { attributesIn, goes, isOuter, leaving, outletsIn, plainName, type Scene } from './scene.js';
+import { literally } from '../../../text/pattern.js';
 
 /** A declaration that leaves the host with the region. */
 export interface Moved {
@@ -199,7 +200,7 @@ function onlyThere(scene: Scene, { variables, option, span }: Moved): boolean {
   // A watcher, a style or another file may ask for it by its name.
   if (
     sfc.styles.some((s) =>
-      new RegExp(`v-bind\\([^)]*\\b${escaped(name)}\\b`).test(text.slice(s.inner.start, s.inner.end)),
+      new RegExp(`v-bind\\([^)]*\\b${literally(name)}\\b`).test(text.slice(s.inner.start, s.inner.end)),
     )
   )
     return false;
@@ -209,7 +210,7 @@ function onlyThere(scene: Scene, { variables, option, span }: Moved): boolean {
   const isWatched =
     watched?.type === 'ObjectExpression' &&
     watched.properties.some((p) => p.type !== 'Property' || (keyName(p.key) ?? name).split('.')[0] === name);
-  const quoted = new RegExp(`['"\`]${escaped(name)}['"\`]`);
+  const quoted = new RegExp(`['"\`]${literally(name)}['"\`]`);
   const rest = text.slice(0, span.start) + text.slice(span.end);
   return !isWatched && !quoted.test(rest) && !isCalledFromOutside(scene, name);
 }
@@ -217,7 +218,7 @@ function onlyThere(scene: Scene, { variables, option, span }: Moved): boolean {
 /** `this.$refs.board.open()`: a component's methods can be called by whoever holds a ref to it. */
 function isCalledFromOutside(scene: Scene, name: string): boolean {
   const { project, file } = scene.request;
-  const call = new RegExp(`\\.\\s*${escaped(name)}\\b`);
+  const call = new RegExp(`\\.\\s*${literally(name)}\\b`);
   return project.sources().some((path) => {
     const other = path === file.path ? undefined : project.files.read(path);
     return (
@@ -227,10 +228,6 @@ function isCalledFromOutside(scene: Scene, name: string): boolean {
       call.test(other.text)
     );
   });
-}
-
-function escaped(name: string): string {
-  return name.replace(/[^\w]/g, '\\$&');
 }
 
 /** Whether a declaration does in the new component what it did in the host. */

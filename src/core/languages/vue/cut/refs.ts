@@ -7,6 +7,7 @@ import { readsRef, refsReadFromOutside, type Bases } from '../bases.js';
 import { boundRefsIn, refReads, refsIn, type RefRead } from '../refs.js';
 import { vueOf, type Habits } from './habits.js';
 import { goes, type Scene } from './scene.js';
+import { literally } from '../../../text/pattern.js';
 
 /** Reads of refs that stand in the region. */
 export function crossingRefs(scene: Scene, bases: Bases): readonly RefRead[] | Problem {
@@ -45,7 +46,7 @@ export function crossingRefs(scene: Scene, bases: Bases): readonly RefRead[] | P
 
 /** Whether a script may read a ref of this name: it says the name, or reaches for refs in a way that cannot be followed. */
 function mentions(scene: Scene, name: string): boolean {
-  const asked = new RegExp(`\\$refs\\b|getCurrentInstance|(?<![\\w$])${name.replace(/[^\w]/g, '\\$&')}(?![\\w$])`);
+  const asked = new RegExp(`\\$refs\\b|getCurrentInstance|(?<![\\w$])${literally(name)}(?![\\w$])`);
   return [scene.sfc.script, scene.sfc.setup].some(
     (block) => block && asked.test(scene.text.slice(block.inner.start, block.inner.end)),
   );

@@ -20,6 +20,7 @@ import type { Block } from '../sfc.js';
 import { hasAttribute } from '../sfc.js';
 import type { Habits } from './habits.js';
 import { outletsIn, type Scene } from './scene.js';
+import { literally } from '../../../text/pattern.js';
 
 export interface MovedStyles {
   /** Style blocks of the new file. */
@@ -103,6 +104,11 @@ function moduleSides(scene: Scene): Sides {
   };
 }
 
+/** A class in the text of a style sheet, where what is no letter stands behind a backslash. */
+function asInCss(name: string): string {
+  return name.replace(/[^\w-]/g, '\\\\?\\$&');
+}
+
 interface Collected {
   readonly blocks: string[];
   readonly edits: Edit[];
@@ -113,10 +119,10 @@ interface Collected {
 /** A sheet that cannot be taken apart stands in both files where it speaks of anything in the region. */
 function wholeBlock(scene: Scene, block: Block, css: string, sides: Sides, into: Collected): void {
   const named = sides.region.some(
-    (e) => e.open || [...e.classes].some((c) => new RegExp(`\\.${c}(?![\\w-])|&[-_]`).test(css)),
+    (e) => e.open || [...e.classes].some((c) => new RegExp(`\\.${asInCss(c)}(?![\\w-])|&[-_]`).test(css)),
   );
   const tags = sides.region.some(
-    (e) => e.tag !== undefined && new RegExp(`(?:^|[\\s,>{}])${e.tag}(?![\\w-])`, 'm').test(css),
+    (e) => e.tag !== undefined && new RegExp(`(?:^|[\\s,>{}])${literally(e.tag)}(?![\\w-])`, 'm').test(css),
   );
   if (!named && !tags) return;
   into.blocks.push(scene.text.slice(block.start, block.end));
@@ -144,7 +150,10 @@ function divided(
   const text = (span: Span) => css.slice(span.start, span.end);
   const chosen = rules.filter(goes).map(text).join('\n');
   const frames = entries.filter(
-    (e) => e.kind === 'other' && e.name !== undefined && new RegExp(`(?<![\\w-])${e.name}(?![\\w-])`).test(chosen),
+    (e) =>
+      e.kind === 'other' &&
+      e.name !== undefined &&
+      new RegExp(`(?<![\\w-])${literally(e.name)}(?![\\w-])`).test(chosen),
   );
   const written = [...frames.map(text), ...entriesWritten(entries, goes, text, nl)];
   const opening = scene.text.slice(block.start, block.inner.start);

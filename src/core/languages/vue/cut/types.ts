@@ -67,6 +67,19 @@ const CONSTRUCTED: Record<string, string> = {
   Function: '(...args: any[]) => any',
 };
 
+/** `Hive` of `Hive[]` and `Array<Hive>`; undefined for what is no single array. */
+function elementOf(type: string): string | undefined {
+  const listed = /^(?:Array|ReadonlyArray)<(.*)>$/.exec(type)?.[1];
+  const element = listed ?? /^(.*)\[\]$/.exec(type)?.[1];
+  let depth = 0;
+  for (const c of element ?? '') {
+    if ('<([{'.includes(c)) depth++;
+    else if ('>)]}'.includes(c)) depth--;
+    if (depth < 0 || (depth === 0 && listed === undefined && '|&?'.includes(c))) return undefined;
+  }
+  return element;
+}
+
 class Typing {
   readonly #nodes: readonly Node[];
   readonly #foreign = new Map<string, Exclude<TypeName['from'], 'here'>>();
@@ -133,7 +146,7 @@ class Typing {
     if (item !== parameter || source.type !== 'Identifier') return undefined;
     const list = this.scene.lowered.scopes.variableOf(source);
     const type = list && list !== variable ? this.#declared(list) : undefined;
-    return type && (/^(.*)\[\]$/.exec(type)?.[1] ?? /^(?:Array|ReadonlyArray)<(.*)>$/.exec(type)?.[1]);
+    return type && elementOf(type);
   }
 
   /**

@@ -9,6 +9,7 @@ import type { Joining } from '../../joining.js';
 import { attributeOf, parseSfc, type Block, type Sfc } from '../sfc.js';
 import { isElement, spanOf } from '../markup.js';
 import type { TemplateChildNode } from '../template.js';
+import { literally } from '../../../text/pattern.js';
 
 /** Edits that bring every block of a file in; undefined where all of them stand in it. */
 function broughtIn(
@@ -89,7 +90,7 @@ export function joinBlocks(project: Project, path: string): Joining | Problem | 
 function isNeeded(project: Project, source: string, path: string): boolean {
   const name = basename(source);
   const stem = name.replace(/\.[cm]?[jt]s$/, '');
-  const asked = new RegExp(`['"/](?:${[name, stem].map((n) => n.replace(/[^\w]/g, '\\$&')).join('|')})['"]`);
+  const asked = new RegExp(`['"/](?:${[name, stem].map((n) => literally(n)).join('|')})['"]`);
   return project.files
     .list()
     .some((other) => other !== path && other !== source && asked.test(textOf(project.files, other) ?? ''));

@@ -1,4 +1,5 @@
 /** How a page writes Vue's `{{ }}` past the server template around it, and what is left of that in a file of its own. */
+import { literally } from '../../../text/pattern.js';
 
 export interface Unescaped {
   readonly text: string;
@@ -22,7 +23,7 @@ export function unescaped(template: string, delimiters: readonly [string, string
     .replace(/\{\{\s*(['"`])\}\}\1\s*\}\}/g, CLOSE)
     .replace(/[@\\]\{\{([\s\S]*?)\}\}/g, (_, inner: string) => OPEN + inner + CLOSE);
   if (delimiters) {
-    const [open, close] = delimiters.map((d) => d.replace(/[^\w]/g, '\\$&')) as [string, string];
+    const [open, close] = delimiters.map((d) => literally(d)) as [string, string];
     text = text.replace(new RegExp(`${open}([\\s\\S]*?)${close}`, 'g'), (_, inner: string) => OPEN + inner + CLOSE);
   }
   // Where some braces are escaped, those that are not are the server's.

@@ -99,7 +99,8 @@ function templateOf(
   const selector = given === undefined ? mount : given.startsWith('#') ? given : undefined;
   if (given === undefined && (form !== 'root' || propertyOf(object, 'render'))) return undefined;
   const isVue2 = form === 'root' && propertyOf(object, 'el') !== undefined && given === undefined;
-  const found = selector === undefined ? { text: given! } : templates.find(selector, isVue2);
+  const found =
+    selector !== undefined ? templates.find(selector, isVue2) : given !== undefined ? { text: given } : undefined;
   if (!found) return given === undefined ? undefined : problem('join-missing', at, selector!);
   if (isProblem(found)) return found;
   if (!found.text.trim()) return undefined;

@@ -1,7 +1,7 @@
 /** What would mean something else once a definition stands in a file of its own, or its script is a module. */
 import type { TSESTree } from '@typescript-eslint/types';
 import { dirname } from '../../../files/paths.js';
-import { isProblem, problem, type Problem } from '../../../problems/problems.js';
+import { problem, type Problem } from '../../../problems/problems.js';
 import type { Project } from '../../../project/project.js';
 import { isScriptError, type Node, type ParsedScript } from '../../../script/parser.js';
 import { ScriptScopes } from '../../../script/scopes.js';
