@@ -135,6 +135,38 @@ export function Harvest({ jars }) {
     expect(found.fetched).toBe('stays');
   });
 
+  it('sees what a class reads once its state is taken apart, given a name, or handed on', () => {
+    const found = states({
+      'Board.jsx': `import React from 'react';
+export class Board extends React.Component {
+  state = { open: false, chosen: null, turn: 0, note: '', lost: 1 };
+  render() {
+    const { open, ...rest } = this.state;
+    const { chosen } = rest;
+    return (
+      <p
+        onClick={() => this.setState({ open: true, chosen: 1, lost: 2 })}
+        onKeyDown={() => this.setState((before) => ({ turn: before.turn + 1 }))}
+        onBlur={() => this.setState({ note: 'x' })}
+      >
+        {open && chosen}
+      </p>
+    );
+  }
+}
+export class Closed extends React.Component {
+  state = { seen: 0, kept: 0 };
+  render() {
+    const { kept } = this.state;
+    return <p onClick={() => this.setState({ seen: 1, kept: 2 })}>{kept}</p>;
+  }
+}
+`,
+    });
+    expect(found).toMatchObject({ open: 'stays', chosen: 'stays', turn: 'stays', kept: 'stays' });
+    expect(found.seen).toBe('it is set and never read');
+  });
+
   it('says what is fetched, what is handed through, and which class keeps nothing', () => {
     const { drilled, classes } = weighed({
       'Page.jsx': `import React, { useState } from 'react';
@@ -221,15 +253,15 @@ describe('conditions', () => {
 
 describe('components that take too much', () => {
   it('say which flags, and what could be instead', () => {
-    const use = (flags: string) => `<HiveCard name={hive.name} unit="kg" ${flags} />`;
+    const use = (flags: string) => `<HiveCard name={hive.name} unit="kg" onOpen={() => hive.open()} ${flags} />`;
     const { inputs } = weighed({
       'Yard.jsx': `import { HiveCard } from './HiveCard';
 export function Yard({ hives }) {
   return <ul>{hives.map((hive) => <li key={hive.name}>${use('')}${use('withQueen')}${use('withQueen withWeight')}</li>)}</ul>;
 }
 `,
-      'HiveCard.jsx': `export function HiveCard({ name, unit, withQueen, withWeight, withNotes, old }) {
-  return <article><h3>{name}</h3>{withQueen && <p>queen</p>}{withWeight && <p>12 {unit}</p>}{withNotes && <p>{old}</p>}</article>;
+      'HiveCard.jsx': `export function HiveCard({ name, unit, withQueen, withWeight, withNotes, old, onOpen }) {
+  return <article><h3 onClick={onOpen}>{name}</h3>{withQueen && <p>queen</p>}{withWeight && <p>12 {unit}</p>}{withNotes && <p>{old}</p>}</article>;
 }
 `,
       'Plain.jsx': `export const Plain = ({ a, b, c }) => <p>{a}{b}{c}</p>;\n`,

@@ -109,8 +109,9 @@ function givenBy({ path, element }: TagUse, tree: ComponentTree): Map<string, st
   const text = 'text' in source ? source.text : '';
   const given = new Map<string, string>();
   const add = (attribute: Attribute) => {
-    const { kind, name, code } = attribute;
-    if (kind !== 'static' && kind !== 'bound') return;
+    const { kind, code } = attribute;
+    if (kind === 'spread' || kind === 'directive' || kind === 'key' || kind === 'ref') return;
+    const name = attribute.name === 'v-model' ? 'modelValue' : attribute.name.replace(/^v-model:/, '');
     const value = kind === 'static' ? (attribute.text === undefined ? 'true' : `'${attribute.text}'`) : '';
     given.set(plain(name), code ? text.slice(code.start, code.end) : value);
   };

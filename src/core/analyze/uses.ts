@@ -145,6 +145,34 @@ function passingAt(identifier: Node, ancestors: readonly Node[]): Passing | unde
   return { tag: opening.name.name, at: opening.range[0], prop: name, plain: inner === identifier };
 }
 
+function isThisState(node: Node): boolean {
+  return (
+    node.type === 'MemberExpression' &&
+    node.object.type === 'ThisExpression' &&
+    node.property.type === 'Identifier' &&
+    node.property.name === 'state'
+  );
+}
+
+/** Where one member of a record is read, once the record has a name or is taken apart. */
+function readsThrough(pattern: Node, name: string, scopes: ScriptScopes): Node[] {
+  const referencesOf = (id: Node) =>
+    (scopes.variableOf(id)?.references ?? []).filter((r) => !r.init).map((r) => r.identifier as Node);
+  if (pattern.type === 'Identifier')
+    return referencesOf(pattern).filter((id) => {
+      const parent = scopes.parentOf(id);
+      const isMember = parent?.type === 'MemberExpression' && parent.object === id && !parent.computed;
+      return !isMember || (parent.property.type === 'Identifier' && parent.property.name === name);
+    });
+  if (pattern.type !== 'ObjectPattern') return [];
+  return pattern.properties.flatMap((p): Node[] => {
+    if (p.type === 'RestElement') return referencesOf(p.argument);
+    if (p.key.type !== 'Identifier' || p.key.name !== name) return [];
+    const value = p.value.type === 'AssignmentPattern' ? p.value.left : p.value;
+    return value.type === 'Identifier' ? referencesOf(value) : [p.key];
+  });
+}
+
 /** Uses of what a class reaches through `this`: `this.state.open`, `this.setState({ open })`, `this.remove`. */
 function memberUses({ script, scopes }: Resolved, component: ComponentModel, own: Binding): ValueUse[] {
   const uses: ValueUse[] = [];
@@ -157,16 +185,22 @@ function memberUses({ script, scopes }: Resolved, component: ComponentModel, own
       if (record?.type === 'ObjectExpression')
         for (const p of record.properties)
           if (p.type === 'Property' && p.key.type === 'Identifier' && p.key.name === own.name) add(p.key, true);
+      const before = given && isFunction(given) ? given.params[0] : undefined;
+      if (before) for (const read of readsThrough(before, own.name, scopes)) add(read, false);
+    }
+    if (own.kind === 'state' && isThisState(node)) {
+      const parent = scopes.parentOf(node);
+      const isMember = parent?.type === 'MemberExpression' && parent.object === node && !parent.computed;
+      const isSet = parent?.type === 'AssignmentExpression' && parent.left === node;
+      if (parent?.type === 'VariableDeclarator')
+        for (const read of readsThrough(parent.id, own.name, scopes)) add(read, false);
+      // Handed on, spread, or asked for a name that only running tells: any of it may be read.
+      else if (!isMember && !isSet) add(node, false);
     }
     if (node.type !== 'MemberExpression' || node.property.type !== 'Identifier' || node.property.name !== own.name)
       return undefined;
     const object = bare(node.object);
-    const isState =
-      object.type === 'MemberExpression' &&
-      object.object.type === 'ThisExpression' &&
-      object.property.type === 'Identifier' &&
-      object.property.name === 'state';
-    if (own.kind === 'state' ? isState : object.type === 'ThisExpression')
+    if (own.kind === 'state' ? isThisState(object) : object.type === 'ThisExpression')
       if (!within({ start: node.range[0], end: node.range[1] }, own)) add(node, false);
     return undefined;
   });
