@@ -3,9 +3,17 @@ import type { Attribute, ElementNode } from '../../../markup/model.js';
 import type { Node } from '../../../script/parser.js';
 import { bare, isFunction } from '../../../script/walk.js';
 
-/** `remove` for `remove(hive)`, `toggleOpen` for `open = !open`, `changeQuery` for `query = …`. */
-export function eventName(code: Node, attribute: Attribute, element: ElementNode, taken: ReadonlySet<string>): string {
-  const wanted = actionIn(code) ?? fallback(attribute, element);
+/**
+ * `remove` for `remove(hive)`, `toggleOpen` for `open = !open`, `changeQuery` for `query = …`. Undefined code: several
+ * places do several things, and the event is called after what was done.
+ */
+export function eventName(
+  code: Node | undefined,
+  attribute: Attribute,
+  element: ElementNode,
+  taken: ReadonlySet<string>,
+): string {
+  const wanted = (code && actionIn(code)) ?? fallback(attribute, element);
   if (!taken.has(wanted)) return wanted;
   const noun = element.component ? element.name : (attribute.name.replace(/^on/, '').split('.')[0] ?? '');
   const longer = `${wanted}${noun.replace(/[^\w]/g, '')}`;

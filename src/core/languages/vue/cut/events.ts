@@ -56,7 +56,8 @@ export function liftedEvent(
   const value = hostHandler(scene, source, args, event, { written, path, usesEvent });
   const names = new Set([...known.values()].flatMap((c) => [c.name]));
   const key = `event ${source} ${args.map((a) => a.variable.$id).join()} ${event}`;
-  const name = known.get(key)?.name ?? eventName(code.syntax, attribute, element, names);
+  const name =
+    known.get(key)?.name ?? eventName(differs(scene, code) ? undefined : code.syntax, attribute, element, names);
   const named = params.map((p) =>
     text
       .slice(...p.range)
@@ -74,6 +75,15 @@ export function liftedEvent(
       text: (as) => (event === 'all' || event === 'named' ? `(${argument.join(', ')}) => ${emitted(as)}` : emitted(as)),
     },
   };
+}
+
+/** Whether places that become one do different things here, and not one thing with different values. */
+function differs({ request }: Scene, code: Span): boolean {
+  return Boolean(
+    request.inputs?.some((input) =>
+      input.sites.some((s) => within(code, s.span) || (within(s.span, code) && s.span.start === code.start)),
+    ),
+  );
 }
 
 interface Chosen {
