@@ -102,10 +102,6 @@ const catalogue = {
     `move the assignment to "${name}" into a function of the component and call that from the markup`,
   ],
   'region-yield': () => ['the markup holds a "yield"', 'take its result into a variable above the markup'],
-  'region-await-nested': () => [
-    'the markup awaits inside a function that the new component would not own',
-    'await above the markup',
-  ],
   'region-arguments': (word: string) => [
     `the markup uses "${word}" of the function around it`,
     'name what is needed as a variable above the markup',

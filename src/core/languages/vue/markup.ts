@@ -48,6 +48,10 @@ class TemplateMarkup {
         result.push(reason ? { kind: 'opaque', ...spanOf(node), reason } : this.#looped(node));
         continue;
       }
+      if (!this.#says(condition)) {
+        result.push({ kind: 'opaque', ...spanOf(node), reason: '`v-if` with nothing to decide on' });
+        continue;
+      }
       // In a loop over what its condition reads, every turn decides for itself.
       if (this.#conditionReadsLoop(node, condition)) {
         result.push(this.#looped(node, condition));
@@ -60,6 +64,7 @@ class TemplateMarkup {
         if (next.type === (KIND.comment as number) || isBlank(next)) continue;
         const directive = isElement(next) ? directiveOf(next, ...BRANCH) : undefined;
         if (!directive || !isElement(next)) break;
+        if (directive.name === 'else-if' && !this.#says(directive)) break;
         arms.push(this.#arm(next, directive));
         last = j;
         if (directive.name === 'else') break;
@@ -68,6 +73,11 @@ class TemplateMarkup {
       result.push({ kind: 'branch', start: arms[0]!.start, end: arms[arms.length - 1]!.end, arms });
     }
     return result;
+  }
+
+  #says(condition: DirectiveNode): boolean {
+    const at = codeSpan(condition);
+    return at !== undefined && this.#code(at) !== undefined;
   }
 
   #leaf(node: TemplateChildNode): Markup {

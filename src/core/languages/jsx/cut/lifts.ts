@@ -40,10 +40,9 @@ export function findLifts(scene: Scene): Trouble | Problem {
   for (const node of hostWords(scene)) {
     if (isKey(node) || scene.stays(node)) continue;
     if (node.type === 'YieldExpression') return problem('region-yield', at(node));
-    if (node.type === 'AwaitExpression') {
-      if (scene.laterFunctions(node).length === 0 && functionsInside(scene, node))
-        return problem('region-await-nested', at(node));
-    } else if (node.type === 'ThisExpression') {
+    // It belongs to the function right around it, so that no other can stand in between.
+    if (node.type === 'AwaitExpression') continue;
+    if (node.type === 'ThisExpression') {
       if (!lift(node)) thisReads.push(node);
     } else return problem('region-arguments', at(node), scene.slice(node));
   }
@@ -112,10 +111,6 @@ function stringRef(scene: Scene): TSESTree.JSXAttribute | undefined {
     });
   }
   return found;
-}
-
-function functionsInside(scene: Scene, node: Node): boolean {
-  return scene.scopes.ancestorsOf(node).some((a) => isFunction(a) && scene.inRegion(a));
 }
 
 function holdsJsx(fn: FunctionNode): boolean {
