@@ -75,7 +75,7 @@ function two(
 /** What a host becomes whose markup, or some of its declarations, went to `<Row>`. */
 const split = (before: string, after: string, inRow: string): readonly [Files, Files] => [
   { 'App.jsx': before },
-  { 'App.jsx': after, 'Row.jsx': inRow },
+  { 'App.jsx': after, ...(inRow ? { 'Row.jsx': inRow } : {}) },
 ];
 
 /** One piece of markup in a component of its own. */
@@ -722,6 +722,69 @@ for (const [right, use, wrong] of [
     split(app(TURN(wrong[0])), host(TURN(wrong[1])), row('{ h }', wrong[0])),
   );
 }
+pair(
+  'list-unwritten',
+  app('<ul><li key="a">Heather</li><li key="b">Clover</li></ul>'),
+  {
+    'App.jsx': app(
+      '<ul>{KINDS.map((kind) => <li key={kind.id}>{kind.title}</li>)}</ul>',
+      '',
+      `const KINDS = [{ id: 'a', title: 'Heather' }, { id: 'b', title: 'Clover' }];\n`,
+    ),
+  },
+  ['App.jsx', `[{ id: 'a'`, `[, { id: 'a'`],
+);
+two(
+  'list-keys',
+  split(
+    app('<ul><li key="a">Heather</li><li key="b">Clover</li></ul>'),
+    app(
+      '<ul>{KINDS.map((kind) => <li key={kind.id}>{kind.title}</li>)}</ul>',
+      '',
+      `const KINDS = [{ id: 'a', title: 'Heather' }, { id: 'b', title: 'Clover' }];\n`,
+    ),
+    '',
+  ),
+  split(
+    app('<ul><li key={kit(1)}>Heather</li><li key={kit(2)}>Clover</li></ul>'),
+    app(
+      '<ul>{KINDS.map((kind) => <li key={kit(kind.id)}>{kind.title}</li>)}</ul>',
+      '',
+      `const KINDS = [{ id: 1, title: 'Heather' }, { id: 2, title: 'Clover' }];\n`,
+    ),
+    '',
+  ),
+);
+cut('component-props', '<p>{hive}</p>', HIVE, '{ hive }', ['Row.jsx', '{ hive }', '{ [note]: hive, note }']);
+cut('component-props', '<p>{hive}</p>', HIVE, '{ hive }', ['Row.jsx', '({ hive })', '({ [hive]: hive })']);
+const TWO = (first: string, second: string) => `const first = kit(${first}); const second = kit(${second});`;
+two(
+  'name-pairing',
+  split(app('<p>{first}{second}</p>', TWO('1', '2')), app('<p>{first}{second}</p>', TWO('1', '2')), ''),
+  split(app('<p>{first}{first}</p>', TWO('1', '1')), app('<p>{first}{second}</p>', TWO('1', '1')), ''),
+);
+two(
+  'name-pairing',
+  split(app('<p>{first}{second}</p>', TWO('1', '2')), app('<p>{first}{second}</p>', TWO('1', '2')), ''),
+  split(app('<p>{first}{second}</p>', TWO('1', '1')), app('<p>{first}{first}</p>', TWO('1', '1')), ''),
+);
+const TAIL = '<Row><template #tail><slot name="tail" /></template></Row>';
+const WITH_NONE = '<p><slot name="tail">none</slot></p>';
+for (const [code, was] of [
+  ['outlet-fallback', '<p>{{ hive }}</p>'],
+  ['name-bound', WITH_NONE.replace('tail', 'head')],
+] as const)
+  two(
+    code,
+    vueSplit(WITH_NONE, TAIL, '', "props: ['hive']", WITH_NONE),
+    vueSplit(was, TAIL, '', "props: ['hive']", WITH_NONE),
+  );
+two(
+  'use-passed-twice',
+  vueSplit('<p>{{ hive.name }}</p>', '<Row :hive="hive" />', "'hive'", "props: ['hive']"),
+  vueSplit('<p>{{ hive.name }}</p>', '<Row :hive="hive" v-model:hive="hive" />', "'hive'", "props: ['hive']"),
+);
+
 const CELLS = {
   'seen/Cell.vue': vueFile('<b><slot /></b>', 'export default { computed: { wide() { return this.gap; } } };'),
   'seen/Row.vue': vueFile('<p><slot /></p>', 'export default {};'),

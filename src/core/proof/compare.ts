@@ -75,8 +75,8 @@ export class Comparison extends CodeComparison {
 
   protected item(x: Item, y: Item): void {
     if (x.kind === 'text' || y.kind === 'text') {
-      if (x.kind !== 'text' || y.kind !== 'text' || x.text !== y.text)
-        this.differ(x.code, y.code, 'markup-text', textBecame(x, y));
+      const [was, is] = [x, y].map((i) => (i.kind === 'text' ? i.text : undefined));
+      if (was !== is) this.differ(x.code, y.code, 'markup-text', textBecame(x, y));
       return;
     }
     const a = bare(x.code.node);
@@ -197,8 +197,8 @@ export class Comparison extends CodeComparison {
   /** Two outlets, the second one with a fallback that stands in another component. */
   protected outlets(a: Code, b: Code, fallback: Code): void {
     const [left, right] = [outletCall(a), outletCall(b)!];
-    const own = left?.arguments[1];
-    if (!left || !own || !isFunction(own)) this.differ(a, b, 'outlet-fallback', 'the outlet has a fallback now');
+    const own = (left?.arguments as readonly Node[] | undefined)?.find(isFunction);
+    if (!left || !own) this.differ(a, b, 'outlet-fallback', 'the outlet has a fallback now');
     this.code({ ...a, node: left.callee }, { ...b, node: right.callee });
     this.code({ ...a, node: left.arguments[0]! }, { ...b, node: right.arguments[0]! });
     this.shown({ ...a, node: own.body }, fallback);
