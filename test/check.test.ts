@@ -1,4 +1,5 @@
 /** `check` as a process, to the level that needs no browser: what it compares with, what it catches, what it says. */
+import { isLate } from '../src/node/check/pair.js';
 import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -100,6 +101,17 @@ function data(...args: string[]) {
   const { status, stdout } = check('--json', ...args);
   return { status, ...formats.check.parse(JSON.parse(stdout)) };
 }
+
+describe('an action that only one side could do in time', () => {
+  const after = (line: string) =>
+    `elementHandle.click: Timeout 4000ms exceeded.\nCall log:\n  - attempting click action\n  - ${line}`;
+  it.each([
+    ['waiting for element to be visible, enabled and stable', true],
+    ['<div class="veil"></div> intercepts pointer events', false],
+    ['element is not enabled', false],
+    ['element is not visible', false],
+  ])('%s', (line, late) => expect(isLate(after(line))).toBe(late));
+});
 
 describe('projects of other kinds', () => {
   it('goes by the config that has the file, where tsconfig.json only refers to others', () => {

@@ -165,6 +165,33 @@ describe('hostile data', () => {
     }
   });
 
+  it.each([
+    '[]',
+    '"x"',
+    '{ "extends": [["a"], 5, "./tsconfig"] }',
+    '{ "extends": ["./tsconfig.json", "./tsconfig"], "compilerOptions": null }',
+    '{ "compilerOptions": { "paths": [1, 2], "baseUrl": {} } }',
+    '{ "references": "x", "files": 5, "include": {} }',
+  ])('a tsconfig of any shape: %s', (config) => {
+    const app = `import x from '@/y';\nexport const T = ({ a }: { a: string }) => (\n  <main>\n    <p>{a}</p>\n    <b>{x}</b>\n  </main>\n);\n`;
+    write({ 'tsconfig.json': config, 'src/T.tsx': app });
+    const done = verkstad(['extract', 'src/T.tsx:4-4', '--dry-run']);
+    expect([done.status, done.stderr]).toEqual([0, expect.stringContaining('no new errors')]);
+  });
+
+  it('patterns that would take for ever are refused, or left out', () => {
+    const slow = `src/${'*a'.repeat(30)}b`;
+    write({ [`src/${'a'.repeat(60)}.jsx`]: 'export const A = () => <p>a</p>;\n', '.gitignore': `${slow}\nleft.jsx\n` });
+    write({ 'left.jsx': 'export const Left = () => <p>a</p>;\n' });
+    const done = verkstad(['tree']);
+    expect([done.status, done.stdout.includes('Left')]).toEqual([0, false]);
+    for (const pattern of [slow, 'src/+(+(a)+)+(a)b', `${'**/'.repeat(40)}x`, `${'{a,b}'.repeat(20)}*`]) {
+      write({ 'verkstad.config.json': JSON.stringify({ exclude: [pattern] }) });
+      const refused = verkstad(['survey']);
+      expect([refused.status, refused.stderr]).toEqual([2, expect.stringContaining('longer than anybody waits')]);
+    }
+  });
+
   it('a plan of any size is refused by it', () => {
     write({ 'big.json': ' '.repeat(20_000_000) });
     const done = verkstad(['apply', 'big.json']);

@@ -1,5 +1,6 @@
 /** The one definition of the configuration; `schemas/config.json` is made from it. */
 import { z } from 'zod';
+import { isQuick } from './globs.js';
 
 export const configSchema = z
   .strictObject({
@@ -17,7 +18,12 @@ export const configSchema = z
     /** Tags of components from packages that look at their children one by one. */
     readsChildren: z.array(z.string()).optional(),
     /** Globs of files that are not the project's own. */
-    exclude: z.array(z.string()).optional(),
+    exclude: z
+      .array(
+        z.string().refine(isQuick, 'a pattern like this can take longer than anybody waits: fewer `*`, `**` and `{}`'),
+      )
+      .max(200)
+      .optional(),
     /** Larger files are listed and not read. */
     maxFileBytes: z.number().int().positive().optional(),
   })

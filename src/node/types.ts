@@ -71,6 +71,8 @@ export class ProjectTypes implements TypeOracle {
     };
     this.#options = {
       ...(parsed?.options ?? defaults),
+      // Settings that say nothing of it are of a project whose build does.
+      jsx: parsed?.options.jsx ?? ts.JsxEmit.ReactJSX,
       noEmit: true,
       skipLibCheck: true,
       incremental: false,

@@ -123,17 +123,8 @@ function mapped(rules: PathRules, source: string): string[] {
   return targets;
 }
 
-interface TsConfig {
-  readonly extends?: string | readonly string[];
-  readonly compilerOptions?: {
-    readonly baseUrl?: string;
-    readonly paths?: Record<string, string[]>;
-    readonly jsx?: string;
-  };
-}
-
 function readRules(files: FileSet, path: string): PathRules[] {
-  const options = readOptions(files, path, 0);
+  const options = readOptions(files, path, new Set());
   if (!options) return [];
   const { paths, ...rest } = options;
   if (Object.keys(options).length === 0) return [];
@@ -146,32 +137,42 @@ interface Options {
   jsx?: string;
 }
 
-/** `baseUrl` and `paths`, inherited ones included, all relative to the root. */
-function readOptions(files: FileSet, path: string, depth: number): Options | undefined {
+/** `baseUrl` and `paths`, inherited ones included, all relative to the root. A file that extends itself is read once. */
+function readOptions(files: FileSet, path: string, met: Set<string>): Options | undefined {
   const text = textOf(files, path);
-  if (text === undefined || depth > 8) return undefined;
-  let config: TsConfig;
+  if (text === undefined || met.has(path)) return undefined;
+  met.add(path);
+  let config: Record<string, unknown>;
   try {
-    config = JSON.parse(stripJsonComments(text, { trailingCommas: true })) as TsConfig;
+    config = recordOf(JSON.parse(stripJsonComments(text, { trailingCommas: true })));
   } catch {
     // A broken tsconfig is TypeScript's to complain about; imports then resolve without its rules.
     return undefined;
   }
   const result: Options = {};
-  for (const parent of [config.extends ?? []].flat()) {
+  for (const parent of stringsOf([config.extends].flat())) {
     if (!parent.startsWith('.')) continue;
     const at = join(dirname(path), parent.endsWith('.json') ? parent : `${parent}.json`);
-    Object.assign(result, at === undefined ? {} : readOptions(files, at, depth + 1));
+    Object.assign(result, at === undefined ? {} : readOptions(files, at, met));
   }
-  const own = config.compilerOptions ?? {};
-  if (own.baseUrl !== undefined) result.baseUrl = join(dirname(path), own.baseUrl) ?? '';
-  if (own.jsx !== undefined) result.jsx = own.jsx;
-  if (own.paths) {
+  const own = recordOf(config.compilerOptions);
+  if (typeof own.baseUrl === 'string') result.baseUrl = join(dirname(path), own.baseUrl) ?? '';
+  if (typeof own.jsx === 'string') result.jsx = own.jsx;
+  if (own.paths !== undefined) {
     const base = result.baseUrl ?? dirname(path);
-    result.paths = Object.entries(own.paths).map(([pattern, targets]) => [
+    result.paths = Object.entries(recordOf(own.paths)).map(([pattern, targets]) => [
       pattern,
-      targets.map((t) => join(base, t) ?? t),
+      stringsOf(targets).map((t) => join(base, t) ?? t),
     ]);
   }
   return result;
+}
+
+/** Configuration can have any shape: what is none of the kind that is looked for counts as not there. */
+function recordOf(value: unknown): Record<string, unknown> {
+  return typeof value === 'object' && value !== null && !Array.isArray(value) ? (value as Record<string, unknown>) : {};
+}
+
+function stringsOf(value: unknown): string[] {
+  return Array.isArray(value) ? value.filter((v) => typeof v === 'string') : [];
 }

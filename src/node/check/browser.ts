@@ -129,8 +129,15 @@ async function explored({ root, steps, seconds }: BrowserRequest, ready: Ready):
     const until = Date.now() + (end - Date.now()) / (pages.length - i);
     const budget: Budget = { steps: share, end: until };
     const pixels = (pair: Pair) => pictures.compare(pair);
-    const result = await new Explorer({ budget, pairs, twins, pixels }).run();
+    const result = await new Explorer({ budget, pairs, twins, pixels }).run().catch((error: unknown) => {
+      if ((error as Error).name !== 'TimeoutError') throw error;
+      return (error as Error).message.split('\n')[0]!;
+    });
     await Promise.all([pairs.close(), twins.close()]);
+    if (typeof result === 'string') {
+      left.push({ what: page, why: `it did not answer in time: ${result}` });
+      continue;
+    }
     for (const key of ['states', 'targets', 'actions'] as const) sum[key] += result[key];
     for (const found of result.found) differences.push(await told(page, found, pictures));
     for (const { words, path } of result.unsteady) {

@@ -248,6 +248,10 @@ export class Explorer {
     const action = path.at(-1)!;
     this.#done.set(pair, [...(this.#done.get(pair) ?? []), { action, briefly }]);
     const failed = await pair.perform(action, briefly);
+    if (failed?.late) {
+      this.#unsteady.push({ words: failed.words, path: [...path] });
+      return false;
+    }
     return !failed || !(await this.#counts(pair, path, failed, false));
   }
 

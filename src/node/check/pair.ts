@@ -10,6 +10,21 @@ export interface Told {
   readonly words: string;
   readonly before?: number;
   readonly after?: number;
+  /** Nothing is known to differ: one side took too long. */
+  readonly late?: true;
+}
+
+/**
+ * Whether an action that failed only took too long, by the message of the browser. What covers an element, hides it or
+ * switches it off is named in the same message, and is a reason.
+ */
+export function isLate(message: string): boolean {
+  return (
+    /Timeout .*exceeded/.test(message) &&
+    !/intercepts pointer events|not (?:enabled|visible|editable)|outside of the viewport|detached|did not find/.test(
+      message,
+    )
+  );
 }
 
 /** How much time passes after an action, in milliseconds: for what comes at once, for loading, for what waits longer. */
@@ -55,11 +70,12 @@ export class Pair {
     const failed = await this.#both((side) =>
       side.perform(action).then(
         () => undefined,
-        (error: unknown) => (error as Error).message.split('\n')[0]!,
+        (error: unknown) => (error as Error).message,
       ),
     );
     await (briefly ? this.#turn() : this.settle());
     if ((failed[0] === undefined) === (failed[1] === undefined)) return undefined;
+    if (isLate((failed[0] ?? failed[1])!)) return { words: `to ${action.words} took too long`, late: true };
     const when = failed[0] === undefined ? 'before, and not now' : 'now, and not before';
     return { words: `one can ${action.words} ${when}`, before: action.node, after: action.node };
   }
