@@ -73,6 +73,13 @@ export const STEPS = {
     for (const { path, region } of regions(project))
       yield { path, region, run: () => changed(extract(project, { path, range: region, ...types(path) })) };
   },
+  /** Every region of a page, as a component of each language that can write one. */
+  *pages(project) {
+    for (const { path, region } of regions(project))
+      if (/\.html?$/.test(path))
+        for (const into of ['jsx', 'vue'])
+          yield { path, region, run: () => changed(extract(project, { path, range: region, into })) };
+  },
   /** The best repeats. */
   *unify(project, { types, limit }) {
     const repeats = findRepeats(project);

@@ -9,6 +9,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join, posix } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { mkdtempSync } from 'node:fs';
+import { pages } from './pages.mjs';
 
 const PROGRAMS = fileURLToPath(new URL('../witness/', import.meta.url));
 const CODE = /\.(?:[cm]?[jt]sx?)$/;
@@ -19,10 +20,10 @@ const AROUND = 2;
 export async function witness(cases, say, { workers = 2, log = () => {} } = {}) {
   const importers = new Map();
   const jobs = cases.flatMap((one) => jobsOf(one, importersOf(one, importers)));
-  for (const [program, run] of Object.entries({ react, vue })) {
+  for (const [program, run] of Object.entries({ react, vue, pages })) {
     const own = jobs.filter((job) => job.program === program);
     if (own.length === 0) continue;
-    if (!existsSync(join(PROGRAMS, program, 'node_modules')))
+    if (program !== 'pages' && !existsSync(join(PROGRAMS, program, 'node_modules')))
       throw new Error(`run \`npm ci\` in scripts/witness/${program} first`);
     log(`${own.length} runs with ${program}`);
     await run(own, say, workers);
@@ -54,6 +55,7 @@ function jobsOf(one, importers) {
     ([path, text]) => text !== null && one.project.files.read(path)?.text !== undefined,
   );
   return entries.flatMap(([path]) => {
+    if (/\.html?$/.test(path)) return [{ program: 'pages', one, file: path }];
     if (path.endsWith('.vue')) return [{ program: 'vue', one, file: path }];
     if (!CODE.test(path)) return [];
     const around = (importers.get(path) ?? []).filter((p) => CODE.test(p) && !one.files.has(p)).slice(0, AROUND);

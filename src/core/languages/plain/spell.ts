@@ -144,9 +144,10 @@ function spaces(shown: readonly Piece[], source: string, spelling: Spelling): Ed
   for (const gap of gapsOf(stepsOf(plainOf(shown, source)))) {
     if (!('steps' in gap) || !gap.shown) continue;
     const runs: readonly Step[] = gap.steps.filter((s) => s.kind === 'space');
-    if (runs.some((run) => spelling.keeps(sites.get(run.start)!))) continue;
-    const outermost = runs.reduce((a, b) => (b.depth < a.depth ? b : a));
-    edits.push({ start: outermost.start, end: outermost.start, text: spelling.space });
+    // Of several that fold into one a browser shows the first, inside of the element that it stands in.
+    const [first] = runs;
+    if (first && !spelling.keeps(sites.get(first.start)!))
+      edits.push({ start: first.start, end: first.start, text: spelling.space });
   }
   return edits;
 }
