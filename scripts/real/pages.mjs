@@ -139,7 +139,9 @@ async function rendered({ files, project }, file, after) {
 async function seen(page, folder, html) {
   const at = join(tmpdir(), `verkstad-page-${process.pid}.html`);
   const base = `<base href="${pathToFileURL(folder).href}/">`;
-  const plain = html.replace(/<!--[\s\S]*?-->/g, '');
+  // What a script writes where it stands is an expression afterwards.
+  const year = /<script>\s*document\.write\(\s*new Date\(\)\.getFullYear\(\)\s*\);?\s*<\/script>/gi;
+  const plain = html.replace(/<!--[\s\S]*?-->/g, '').replace(year, String(new Date().getFullYear()));
   const based = /<head[^>]*>/i.test(plain) ? plain.replace(/<head[^>]*>/i, (head) => head + base) : base + plain;
   try {
     writeFileSync(at, based);

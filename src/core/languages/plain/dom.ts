@@ -81,13 +81,21 @@ export function partsOf(text: string): { readonly head: string; readonly inner: 
   return { head, inner, tail };
 }
 
-function rolesOf({ name, children }: DomElement): [Role[], Role[]] {
+/** Said of an element that would be a block: a word of its classes, or its own style. */
+const MADE_INLINE = /(?:^|[\s_-])inline(?:$|[\s_-])/;
+
+function isMadeInline({ attributes }: DomElement): boolean {
+  return MADE_INLINE.test(attributes.get('class') ?? '') || /display:\s*inline/.test(attributes.get('style') ?? '');
+}
+
+function rolesOf(element: DomElement): [Role[], Role[]] {
+  const { name, children } = element;
   const isInline = INLINE.has(name) || name.includes('-');
   // An inline element with nothing in it is there for what the style sheet draws: an icon, a dot.
   if (isInline && name !== 'wbr' && children.every((c) => c.kind === 'text' && !c.text.trim()))
     return [['content'], ['content']];
   if (isInline) return [['inline'], ['inline']];
-  if (ATOMIC.has(name))
+  if (ATOMIC.has(name) || isMadeInline(element))
     return [
       ['content', 'edge'],
       ['edge', 'content'],

@@ -3,6 +3,7 @@ import { problem, type Problem } from '../../problems/problems.js';
 import type { Edit } from '../../text/edits.js';
 import { isUnsayable, type SpaceSite, type Spelling } from '../hypertext.js';
 import { gapsOf, partsOf, stepsOf, type DomNode, type Step } from './dom.js';
+import { attributeValue } from './decode.js';
 import { writtenBy } from './written.js';
 import { AS_WRITTEN, contentOf, DOING, VOID, type ElementPiece, type Piece } from './scan.js';
 
@@ -144,10 +145,11 @@ function spaces(shown: readonly Piece[], source: string, spelling: Spelling): Ed
   for (const gap of gapsOf(stepsOf(plainOf(shown, source)))) {
     if (!('steps' in gap) || !gap.shown) continue;
     const runs: readonly Step[] = gap.steps.filter((s) => s.kind === 'space');
-    // Of several that fold into one a browser shows the first, inside of the element that it stands in.
-    const [first] = runs;
-    if (first && !spelling.keeps(sites.get(first.start)!))
-      edits.push({ start: first.start, end: first.start, text: spelling.space });
+    // Of several that fold into one a browser shows the first, unless a style sheet makes a box of what it stands in.
+    const outermost = runs.reduce((a, b) => (b.depth < a.depth ? b : a));
+    for (const run of new Set([runs[0]!, outermost]))
+      if (!spelling.keeps(sites.get(run.start)!))
+        edits.push({ start: run.start, end: run.start, text: spelling.space });
   }
   return edits;
 }
@@ -158,7 +160,8 @@ function plainOf(pieces: readonly Piece[], source: string): DomNode[] {
     if (piece.kind !== 'element') return [];
     if (codeIn(piece, source)) return [{ ...spanOf(piece), kind: 'text', text: 'code' }];
     const children = plainOf(piece.children, source);
-    return [{ ...spanOf(piece), kind: 'element', name: piece.name.toLowerCase(), attributes: new Map(), children }];
+    const attributes = new Map(piece.attributes.map((a) => [a.name.toLowerCase(), attributeValue(a, source)]));
+    return [{ ...spanOf(piece), kind: 'element', name: piece.name.toLowerCase(), attributes, children }];
   });
 }
 
