@@ -397,8 +397,7 @@ two('call-moved', early('hives.slice().sort()'), early('hives.sort()'));
 const inMarkup = (code: string) =>
   split(app(`<p>{${code}}</p>`), host('<Row hives={hives} />'), row('{ hives }', `<p>{${code}}</p>`));
 two('call-moved', inMarkup('hives.at(0)'), inMarkup('hives.shift()'));
-pair(
-  'list-keys',
+const LISTED = [
   app('<ul><li key="a">Heather</li><li key="b">Clover</li></ul>'),
   {
     'App.jsx': app(
@@ -407,20 +406,9 @@ pair(
       `const KINDS = [{ id: 'a', title: 'Heather' }, { id: 'b', title: 'Clover' }];\n`,
     ),
   },
-  ['App.jsx', `id: 'b'`, `id: 'a'`],
-);
-pair(
-  'list-unwritten',
-  app('<ul><li key="a">Heather</li><li key="b">Clover</li></ul>'),
-  {
-    'App.jsx': app(
-      '<ul>{KINDS.map((kind) => <li key={kind.id}>{kind.title}</li>)}</ul>',
-      '',
-      `const KINDS = [{ id: 'a', title: 'Heather' }, { id: 'b', title: 'Clover' }];\n`,
-    ),
-  },
-  ['App.jsx', `, { id: 'b', title: 'Clover' }`, `, ...kit([])`],
-);
+] as const;
+pair('list-keys', ...LISTED, ['App.jsx', `id: 'b'`, `id: 'a'`]);
+pair('list-unwritten', ...LISTED, ['App.jsx', `, { id: 'b', title: 'Clover' }`, `, ...kit([])`]);
 const OPEN = 'const [open, setOpen] = useState(0);';
 pair(
   'hook-result',
@@ -722,29 +710,10 @@ for (const [right, use, wrong] of [
     split(app(TURN(wrong[0])), host(TURN(wrong[1])), row('{ h }', wrong[0])),
   );
 }
-pair(
-  'list-unwritten',
-  app('<ul><li key="a">Heather</li><li key="b">Clover</li></ul>'),
-  {
-    'App.jsx': app(
-      '<ul>{KINDS.map((kind) => <li key={kind.id}>{kind.title}</li>)}</ul>',
-      '',
-      `const KINDS = [{ id: 'a', title: 'Heather' }, { id: 'b', title: 'Clover' }];\n`,
-    ),
-  },
-  ['App.jsx', `[{ id: 'a'`, `[, { id: 'a'`],
-);
+pair('list-unwritten', ...LISTED, ['App.jsx', `[{ id: 'a'`, `[, { id: 'a'`]);
 two(
   'list-keys',
-  split(
-    app('<ul><li key="a">Heather</li><li key="b">Clover</li></ul>'),
-    app(
-      '<ul>{KINDS.map((kind) => <li key={kind.id}>{kind.title}</li>)}</ul>',
-      '',
-      `const KINDS = [{ id: 'a', title: 'Heather' }, { id: 'b', title: 'Clover' }];\n`,
-    ),
-    '',
-  ),
+  [{ 'App.jsx': LISTED[0] }, LISTED[1]],
   split(
     app('<ul><li key={kit(1)}>Heather</li><li key={kit(2)}>Clover</li></ul>'),
     app(

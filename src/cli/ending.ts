@@ -116,8 +116,8 @@ export async function checkTypes(
   oracle: ProjectTypes | undefined,
   isWanted: boolean,
 ): Promise<TypesAnswer> {
-  if (!oracle) return { answer: 'skipped', errors: [], reason: 'the file has no types' };
   if (!isWanted) return { answer: 'skipped', errors: [], reason: 'left out by --no-types' };
+  if (!oracle) return { answer: 'skipped', errors: [], reason: 'the file has no types' };
   const { newErrors } = await import('../node/types.js');
   const paths = change.files.map((f) => f.path);
   if (!paths.some((path) => oracle.checks(path)))
@@ -129,7 +129,8 @@ export async function checkTypes(
   const errors = newErrors(oracle.errors(paths), found);
   if (errors.length > 0 && oracle.config === undefined) {
     const count = errors.length === 1 ? 'an error' : `${errors.length} errors`;
-    const reason = `no tsconfig.json says what holds; by strict rules there would be ${count}: ${errors[0]!.message}`;
+    const [{ path, message }] = errors as [(typeof errors)[0]];
+    const reason = `no tsconfig.json says what holds; by strict rules there would be ${count}: ${path}: ${message}`;
     return { answer: 'skipped', errors: [], reason };
   }
   return { answer: errors.length > 0 ? 'worse' : 'same', errors };

@@ -49,7 +49,7 @@ export async function putBackAndCheck(
   const change = inline(session.project, request);
   if (isProblem(change)) return change;
   const paths = change.files.map((f) => f.path);
-  const typed = paths.find((path) => hasTypes(session.project, path));
+  const typed = wantsTypes ? paths.find((path) => hasTypes(session.project, path)) : undefined;
   const oracle = typed === undefined ? undefined : await typesFor(session, typed);
   return { change, types: await checkTypes(session, change, oracle, wantsTypes) };
 }

@@ -111,7 +111,8 @@ function givenBy({ path, element }: TagUse, tree: ComponentTree): Map<string, st
   const add = (attribute: Attribute) => {
     const { kind, code } = attribute;
     if (kind === 'spread' || kind === 'directive' || kind === 'key' || kind === 'ref') return;
-    const name = attribute.name === 'v-model' ? 'modelValue' : attribute.name.replace(/^v-model:/, '');
+    // What goes both ways has its name behind a colon.
+    const name = attribute.name.slice(attribute.name.indexOf(':') + 1);
     const value = kind === 'static' ? (attribute.text === undefined ? 'true' : `'${attribute.text}'`) : '';
     given.set(plain(name), code ? text.slice(code.start, code.end) : value);
   };

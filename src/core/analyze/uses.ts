@@ -2,7 +2,7 @@
 import type { Binding, ComponentModel } from '../markup/model.js';
 import type { Node, ParsedScript } from '../script/parser.js';
 import type { ScriptScopes, Variable } from '../script/scopes.js';
-import { attributeName, bare, calleeName, isFunction, nodeWithin, walk, within } from '../script/walk.js';
+import { attributeName, bare, calleeName, isFunction, isThisState, nodeWithin, walk, within } from '../script/walk.js';
 
 /** A file with its names resolved, its markup as syntax. */
 export interface Resolved {
@@ -143,15 +143,6 @@ function passingAt(identifier: Node, ancestors: readonly Node[]): Passing | unde
   const { value } = attribute;
   const inner = value?.type === 'JSXExpressionContainer' ? bare(value.expression) : undefined;
   return { tag: opening.name.name, at: opening.range[0], prop: name, plain: inner === identifier };
-}
-
-function isThisState(node: Node): boolean {
-  return (
-    node.type === 'MemberExpression' &&
-    node.object.type === 'ThisExpression' &&
-    node.property.type === 'Identifier' &&
-    node.property.name === 'state'
-  );
 }
 
 /** Where one member of a record is read, once the record has a name or is taken apart. */

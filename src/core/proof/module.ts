@@ -41,6 +41,8 @@ export interface Neighbours {
   readonly outward: (text: string) => boolean;
   /** At the components inside of it. */
   readonly inward: (text: string) => boolean;
+  /** Whether a tag of the framework's own stands in between; some only pass on what they hold. */
+  readonly isBetween: (tag: string) => boolean;
   /** Sources of the modules that it gets members from. */
   readonly basesOf: (text: string) => readonly string[];
 }

@@ -23,7 +23,8 @@ import {
 import { Definitions } from './definitions.js';
 import type { NewComponent } from './expansion.js';
 import { Mismatch } from './mismatch.js';
-import type { Neighbours, ProofModule, Side, Turn } from './module.js';
+import type { ProofModule, Side, Turn } from './module.js';
+import { checkNeighbours } from './neighbours.js';
 import { attributeNamed, attributeValue, describe, plainName } from './questions.js';
 
 /** The use of a new component. */
@@ -40,7 +41,7 @@ export class Surroundings {
   readonly #definitions: Definitions;
 
   constructor(
-    readonly side: Side,
+    side: Side,
     readonly turn: Turn,
   ) {
     this.#definitions = new Definitions(side);
@@ -83,7 +84,7 @@ export class Surroundings {
         at,
       );
     this.#eager(place);
-    this.#neighbours(place);
+    checkNeighbours(place, this.#definitions);
   }
 
   /** Throws where a declaration that went along runs at a moment when it gives something else. */
@@ -258,48 +259,6 @@ export class Surroundings {
     }
   }
 
-  /** A component that asks for the one around it, or for those inside of it, finds the new one. */
-  #neighbours({ use, module, shown, component }: UsePlace): void {
-    if (!module.neighbours) return;
-    const at = { module, node: use };
-    const name = plainName(component.variable.name);
-    const asks = (direction: 'outward' | 'inward', asked: ProofModule | undefined) =>
-      asked !== undefined && this.#texts(asked, module.neighbours!).some((text) => module.neighbours![direction](text));
-    const inside = [
-      ...outermostComponents(shown).map((element) => ({ element, module: component.module })),
-      ...use.children.flatMap(outermostComponents).map((element) => ({ element, module })),
-    ];
-    const asking = inside.find((i) => asks('outward', this.#definitions.moduleOf(i.module, i.element)));
-    if (asking)
-      throw new Mismatch(
-        'component-parent-read',
-        `<${tagText(asking.element, asking.module)}> looks at the component around it, and finds <${name}> there`,
-        undefined,
-        at,
-      );
-    const holder = module.scopes
-      .ancestorsOf(use)
-      .find((n): n is TSESTree.JSXElement => n.type === 'JSXElement' && isComponent(n));
-    if (asks('inward', holder ? this.#definitions.moduleOf(module, holder) : module))
-      throw new Mismatch(
-        'component-children-read',
-        `${holder ? `<${tagText(holder, module)}>` : 'the component around it'} looks at the components inside of it, and finds <${name}> there`,
-        undefined,
-        at,
-      );
-  }
-
-  /** The text of a module, and of those that its components get members from. */
-  #texts(module: ProofModule, neighbours: Neighbours, depth = 0): string[] {
-    if (depth > BASES) return [];
-    const bases = neighbours.basesOf(module.text).flatMap((source): string[] => {
-      const target = this.side.resolve(module.path, source);
-      const base = target.kind === 'file' ? this.side.open(target.path) : undefined;
-      return base ? this.#texts(base, neighbours, depth + 1) : [];
-    });
-    return [module.text, ...bases];
-  }
-
   #componentAround(node: Node, { scopes }: ProofModule): FunctionNode | undefined {
     return scopes.ancestorsOf(node).findLast(isFunction);
   }
@@ -366,34 +325,6 @@ function guardsOf(node: Node, { fn, module }: NewComponent): Node[] {
     if (parent.type === 'LogicalExpression' && parent.right === at) guards.push(parent.left);
   }
   return guards;
-}
-
-/** How far bases of bases are followed. */
-const BASES = 4;
-
-/** Component elements with no other around them. */
-function outermostComponents(shown: Node): TSESTree.JSXElement[] {
-  const found: TSESTree.JSXElement[] = [];
-  walk(shown, (node) => {
-    if (node.type !== 'JSXElement' || !isComponent(node)) return true;
-    found.push(node);
-    return false;
-  });
-  return found;
-}
-
-/** Of the framework's own, what only passes its content on does not stand in between. */
-function isComponent({ openingElement: { name } }: TSESTree.JSXElement): boolean {
-  if (name.type === 'JSXMemberExpression') return true;
-  return (
-    name.type === 'JSXIdentifier' &&
-    /^[A-Z]/.test(name.name) &&
-    !/^(?:Transition|TransitionGroup|KeepAlive|Suspense|Teleport)$/.test(name.name)
-  );
-}
-
-function tagText({ openingElement: { name } }: TSESTree.JSXElement, { text }: ProofModule): string {
-  return text.slice(...name.range);
 }
 
 function isTag(name: string): boolean {

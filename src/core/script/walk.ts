@@ -144,3 +144,13 @@ export function calleeName(node: Node): string | undefined {
     return callee.property.name;
   return undefined;
 }
+
+/** `this.state`, where a class keeps what it shows. */
+export function isThisState(node: Node): boolean {
+  return (
+    node.type === 'MemberExpression' &&
+    node.object.type === 'ThisExpression' &&
+    node.property.type === 'Identifier' &&
+    node.property.name === 'state'
+  );
+}

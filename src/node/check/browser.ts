@@ -140,9 +140,9 @@ async function explored({ root, steps, seconds }: BrowserRequest, ready: Ready):
     }
     for (const key of ['states', 'targets', 'actions'] as const) sum[key] += result[key];
     for (const found of result.found) differences.push(await told(page, found, pictures));
-    for (const { words, path } of result.unsteady) {
+    for (const { words, path, late } of result.unsteady) {
       const way = path.length > 0 ? `, after ${shortened(path.map((a) => a.words)).join(' → ')}` : '';
-      left.push({ what: `${page}${way}`, why: `it is not the same twice, even before: ${words}` });
+      left.push({ what: `${page}${way}`, why: late ? words : `it is not the same twice, even before: ${words}` });
     }
     if (result.more)
       left.push({ what: `${page}, deeper`, why: 'the budget was spent; --steps and --seconds give more' });

@@ -36,6 +36,8 @@ export interface Explored {
 
 export interface Unsteady {
   readonly words: string;
+  /** One side took too long. */
+  readonly late?: true;
   readonly path: readonly Action[];
 }
 
@@ -248,11 +250,8 @@ export class Explorer {
     const action = path.at(-1)!;
     this.#done.set(pair, [...(this.#done.get(pair) ?? []), { action, briefly }]);
     const failed = await pair.perform(action, briefly);
-    if (failed?.late) {
-      this.#unsteady.push({ words: failed.words, path: [...path] });
-      return false;
-    }
-    return !failed || !(await this.#counts(pair, path, failed, false));
+    if (failed?.late) this.#unsteady.push({ ...failed, path: [...path] });
+    return !failed || (!failed.late && !(await this.#counts(pair, path, failed, false)));
   }
 
   /** The last action of a path on the way to another one; what one of them then shows. */

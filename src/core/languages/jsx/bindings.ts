@@ -3,7 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Binding, BindingKind, Deed } from '../../markup/model.js';
 import type { Node } from '../../script/parser.js';
 import { EFFECTS } from '../../script/quiet.js';
-import { bare, boundNames, calleeName, isFunction, spanOf, walk } from '../../script/walk.js';
+import { bare, boundNames, calleeName, isFunction, isThisState, spanOf, walk } from '../../script/walk.js';
 import { deedOf } from '../deeds.js';
 import type { ComponentNode } from './candidates.js';
 
@@ -121,15 +121,6 @@ function readMember(
   } else if (LIFECYCLE.has(name)) bind('effect', node, ['']);
   else if (name !== 'constructor' && !name.startsWith('render') && node.value && isFunction(node.value))
     bind('handler', node, [name]);
-}
-
-function isThisState(node: Node): boolean {
-  return (
-    node.type === 'MemberExpression' &&
-    node.object.type === 'ThisExpression' &&
-    node.property.type === 'Identifier' &&
-    node.property.name === 'state'
-  );
 }
 
 function keysOf(node: TSESTree.ObjectExpression): string[] {

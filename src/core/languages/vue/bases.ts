@@ -117,6 +117,7 @@ export const NEIGHBOURS: Neighbours = {
   inward: (text) =>
     /\$children\b|\.component(?:Options|Instance)\b/.test(text) ||
     /\$?slots\b[^;\n]{0,60}?\.(?:filter|forEach|map|flatMap|some|every|find|reduce)\(/.test(text),
+  isBetween: (tag) => !/^(?:Transition|TransitionGroup|KeepAlive|Suspense|Teleport)$/.test(tag),
   basesOf: (text) =>
     [...text.matchAll(/\b(?:mixins\s*:\s*\[([^\]]*)\]|extends\s*:\s*([A-Za-z_$][\w$]*))/g)]
       .flatMap(([, list, one]) => (one ?? list ?? '').split(','))

@@ -89,7 +89,7 @@ export function lower(sfc: Sfc): Lowered {
   });
   const emitted = emitsOpened(tagged, events, definition);
   const isOpen = definition.api === 'options' && !reads;
-  const marked = isOpen ? madeUpRefs(emitted) : { shown: emitted, declared: [] };
+  const marked = isOpen ? madeUpRefs(emitted, definition) : { shown: emitted, declared: [] };
   const { shown, passed } = reads ? shownRefs(marked.shown, reads) : { shown: marked.shown };
   const pattern = parameterOf(definition, markup, events, inferred, prefix, passed);
   const whole = { start: 0, end: sfc.text.length };

@@ -3,7 +3,7 @@
  * reads as `this.$refs.name`, or, where another component shows the element, as `this.$refs.other.$refs.name`.
  */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { Attribute, Code, Markup } from '../../markup/model.js';
+import type { Attribute, Markup } from '../../markup/model.js';
 import { walkMarkup } from '../../markup/walk.js';
 import * as make from '../../script/make.js';
 import type { Node } from '../../script/parser.js';
@@ -174,11 +174,14 @@ export function shownRefs(shown: Node, reads: readonly RefRead[]): { shown: Node
 const MADE_UP = refBinding('*');
 
 /** A template whose refs with made-up names are told apart from those of another component: a script reads them by any name. */
-export function madeUpRefs(shown: Node): { readonly shown: Node; readonly declared: readonly Node[] } {
+export function madeUpRefs(
+  shown: Node,
+  definition: Definition,
+): { readonly shown: Node; readonly declared: readonly Node[] } {
   let met = false;
   const marked = rewrite(shown, (node) => {
     const value = node.type === 'JSXAttribute' && attributeName(node) === 'ref' ? node.value : undefined;
-    if (value?.type !== 'JSXExpressionContainer' || isFunction(bare(value.expression))) return undefined;
+    if (value?.type !== 'JSXExpressionContainer' || isCalled(value.expression, definition)) return undefined;
     met = true;
     const span = spanOf(value);
     const ref = make.call(make.identifier(MADE_UP, span), [value.expression], span);
@@ -190,15 +193,22 @@ export function madeUpRefs(shown: Node): { readonly shown: Node; readonly declar
   return { shown: marked, declared: met ? [variable()] : [] };
 }
 
-/** Refs of a template whose names, or functions, are worked out. */
-export function boundRefsIn(markup: readonly Markup[]): Attribute[] {
+/** Refs of a template whose names are worked out. */
+export function madeUpRefsIn(markup: readonly Markup[], definition: Definition): Attribute[] {
   const found: Attribute[] = [];
   walkMarkup(markup, (node) => {
-    if (node.kind !== 'element') return;
-    const isFixed = (code: Code) => isFunction(bare(code.syntax));
-    found.push(...node.attributes.filter((a) => a.kind === 'ref' && a.code && !isFixed(a.code)));
+    if (node.kind === 'element')
+      found.push(...node.attributes.filter((a) => a.kind === 'ref' && a.code && !isCalled(a.code.syntax, definition)));
   });
   return found;
+}
+
+/** Whether a ref is a function, which is called with the element wherever it stands. */
+function isCalled(value: Node, { members }: Definition): boolean {
+  const code = bare(value);
+  if (code.type !== 'Identifier') return isFunction(code);
+  const name = code.name.replace(/^this\./, '');
+  return members.some((m) => m.kind === 'handler' && m.name === name);
 }
 
 /** Names of the refs of a template, each with the elements that have it; `looped`: inside of a loop. */

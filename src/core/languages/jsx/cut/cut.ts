@@ -11,7 +11,7 @@ import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, reindent } from '../../../text/layout.js';
 import { parseFile } from '../source.js';
 import { findCrossings, isTypeParameter, type Boundary } from './crossings.js';
-import { habitsOf, type Habits } from './habits.js';
+import { habitsIn, type Habits } from './habits.js';
 import { sourceFor, without } from '../../imports.js';
 import { shapeInterface, type Interface } from './interface.js';
 import { findLifts } from './lifts.js';
@@ -62,7 +62,7 @@ export function prepare(request: CutRequest, alsoGoing: readonly Span[] = []): P
   const sharing =
     request.target === undefined ? undefined : findSharing(scene, boundary.moduleLevel, goingSpans, typeVariables);
   if (isProblem(sharing)) return sharing;
-  const habits = habitsOf(request.file.path, scene.text, script.program, request.project.files);
+  const habits = habitsIn(scene);
   return { parts: { scene, moves, boundary, shape, habits, goingSpans }, sharing };
 }
 

@@ -6,6 +6,7 @@ import { isFunction } from '../../../script/walk.js';
 import { indentUnitOf, lineEndOf } from '../../../text/layout.js';
 import { formattingOf, type Formatting } from '../../formatting.js';
 import { isTyped } from '../source.js';
+import type { Scene } from './scene.js';
 
 export interface Habits {
   readonly semi: string;
@@ -29,6 +30,11 @@ export interface Habits {
 
 /** A file is asked once for every region that is cut out of it in memory, and reads the same each time. */
 const known = new WeakMap<Program, Habits>();
+
+/** The habits of the file of a region. */
+export function habitsIn({ request, text, script }: Scene): Habits {
+  return habitsOf(request.file.path, text, script.program, request.project.files);
+}
 
 export function habitsOf(path: string, text: string, program: Program, files: FileSet): Habits {
   let habits = known.get(program);

@@ -3,7 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Crossed, TypeName, TypeOracle } from '../../../steps/cutting.js';
 import { DefinitionType, identifierEnd, type Variable } from '../../../script/scopes.js';
 import { spanOf, walk } from '../../../script/walk.js';
-import { originOf } from '../unify/origins.js';
+import { originOf } from '../origins.js';
 import type { Crossing } from './crossing.js';
 import { isTypeParameter, type Boundary } from './crossings.js';
 import type { Scene } from './scene.js';

@@ -19,7 +19,7 @@ import {
 } from '../../imports.js';
 import { roomFor } from '../../rooms.js';
 import { headComments } from '../../head.js';
-import { originOf } from '../unify/origins.js';
+import { originOf } from '../origins.js';
 import type { Scene } from './scene.js';
 import { declaredBy, isTypeOnly, needsOf, statementOfModule, type Sharing } from './sharing.js';
 import { withLeadingComments } from './write.js';

@@ -10,7 +10,7 @@ import { nodeWithin, spanOf } from '../../../script/walk.js';
 import type { GivenInput, Passed, UnifyRequest } from '../../../steps/unifying.js';
 import type { Span } from '../../../text/edits.js';
 import type { Scene } from '../cut/scene.js';
-import { originOf } from './origins.js';
+import { originOf } from '../origins.js';
 
 export function foreignInputs(request: UnifyRequest, scenes: readonly Scene[]): GivenInput[] | Problem {
   const reference = scenes[request.reference]!;

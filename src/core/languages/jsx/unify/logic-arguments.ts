@@ -6,7 +6,7 @@ import { nodeWithin } from '../../../script/walk.js';
 import type { TypeName } from '../../../steps/cutting.js';
 import type { GivenInput, Passed, UnifyRequest } from '../../../steps/unifying.js';
 import type { Span } from '../../../text/edits.js';
-import { habitsOf } from '../cut/habits.js';
+import { habitsIn } from '../cut/habits.js';
 import type { Scene } from '../cut/scene.js';
 import type { Form } from './logic-forms.js';
 import { writeSite } from './sites.js';
@@ -71,7 +71,7 @@ function shorthandAware(scene: Scene, identifier: Node): (name: string) => strin
 
 export function inputArgument(request: UnifyRequest, scenes: readonly Scene[], input: GivenInput): Argument {
   const scene = scenes[request.reference]!;
-  const habits = habitsOf(scene.request.file.path, scene.text, scene.script.program, scene.request.project.files);
+  const habits = habitsIn(scene);
   const context = { program: scene.script.program, text: scene.text, habits, reference: request.reference };
   const types = new Set<string>();
   const names: TypeName[] = [];

@@ -7,7 +7,7 @@ import type { TypeName } from '../../../steps/cutting.js';
 import type { UnifyRequest } from '../../../steps/unifying.js';
 import { applyEdits, type Edit, type Span } from '../../../text/edits.js';
 import { indentAt, reindent } from '../../../text/layout.js';
-import { habitsOf, type Habits } from '../cut/habits.js';
+import { habitsIn, type Habits } from '../cut/habits.js';
 import type { Scene } from '../cut/scene.js';
 import { withLeadingComments } from '../cut/write.js';
 import { isTyped } from '../source.js';
@@ -53,7 +53,7 @@ export function writeFunction(
   results: readonly string[],
 ): WrittenFunction | Problem {
   const { path } = scene.request.file;
-  const habits = habitsOf(path, scene.text, scene.script.program, scene.request.project.files);
+  const habits = habitsIn(scene);
   const typed = isTyped(path);
   const names: TypeName[] = [];
   const annotation = (type: string | undefined, from: readonly TypeName[]) => {
@@ -179,12 +179,7 @@ export function writeCall(
 ): Edit | Problem {
   const values = args.map((a) => a.values[place]!);
   const { name } = request;
-  const habits: Habits = habitsOf(
-    scene.request.file.path,
-    scene.text,
-    scene.script.program,
-    scene.request.project.files,
-  );
+  const habits: Habits = habitsIn(scene);
   if (form.kind === 'value') return { ...spanOf(form.node), text: `${name}(${values.join(', ')})` };
   if (form.kind === 'function') {
     const { node } = form;

@@ -8,7 +8,7 @@ import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
 import type { GivenInput, UnifyRequest, Unifying } from '../../../steps/unifying.js';
 import type { Edit, Span } from '../../../text/edits.js';
-import { habitsOf, type Habits } from '../cut/habits.js';
+import { habitsIn, type Habits } from '../cut/habits.js';
 import { droppedImports, importPlace, placedImport, sourceFor, wholeLines, without } from '../../imports.js';
 import { isCommonJs, linkFiles } from '../cut/link.js';
 import type { Scene } from '../cut/scene.js';
@@ -81,7 +81,7 @@ export function unifyLogic(given: UnifyRequest, scenes: readonly Scene[]): Unify
   const sharing = findSharing(reference, moduleLevel, gone.get(path)!, types);
   if (isProblem(sharing)) return sharing;
   if (sharing.circular !== undefined) return problem('unify-circular', at, sharing.circular);
-  const habits = habitsOf(path, reference.text, reference.script.program, reference.request.project.files);
+  const habits = habitsIn(reference);
   const module = linkFiles({
     scene: reference,
     habits,
@@ -101,7 +101,7 @@ export function unifyLogic(given: UnifyRequest, scenes: readonly Scene[]): Unify
   for (const [other, list] of edits) {
     if (other === path) continue;
     const scene = scenes.find((s) => s.request.file.path === other)!;
-    const own = habitsOf(other, scene.text, scene.script.program, scene.request.project.files);
+    const own = habitsIn(scene);
     const lines = [linesFor(request, scene, [...locals.get(other)!], own, esm, exportedAt)];
     const all = [...list, ...droppedImports(scene, gone.get(other)!)];
     result.set(other, placedImport(scene, importPlace(scene), all, lines, own.lineEnd));

@@ -17,7 +17,7 @@ import type {
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
 import { circularNote, importLineFor, link, prepare, type Prepared } from '../cut/cut.js';
-import { habitsOf, type Habits } from '../cut/habits.js';
+import { habitsIn, type Habits } from '../cut/habits.js';
 import { droppedImports, importPlace, placedImport, sourceFor, without } from '../../imports.js';
 import type { NamedProp } from '../cut/interface.js';
 import { Scene } from '../cut/scene.js';
@@ -77,7 +77,7 @@ function reuse(request: UnifyRequest, existing: ExistingComponent, scenes: reado
     if (place === existing.place) continue;
     const { path } = scene.request.file;
     const own = scenes.filter((s, i) => i !== existing.place && s.request.file.path === path);
-    const habits = habitsOf(path, scene.text, scene.script.program, scene.request.project.files);
+    const habits = habitsIn(scene);
     const indent = indentAt(scene.text, scene.region.start);
     const inner = indent + habits.indent;
     const attributes = scene.key ? [scene.slice(scene.key)] : [];
@@ -129,7 +129,7 @@ function cutRequestFor(request: UnifyRequest, { file, span }: UnifyPlace): CutRe
 /** An input as the cut takes it: rewrites in the reference, and a type that holds at every place. */
 function crossedOf(request: UnifyRequest, scenes: readonly Scene[], input: GivenInput): Crossed {
   const scene = scenes[request.reference]!;
-  const habits = habitsOf(scene.request.file.path, scene.text, scene.script.program, scene.request.project.files);
+  const habits = habitsIn(scene);
   const context = { program: scene.script.program, text: scene.text, habits, reference: request.reference };
   const parts = input.sites.map((site) => writeSite(context, input, site));
   const value = input.values[request.reference];
@@ -332,7 +332,7 @@ function linkOther(
 ): Edit[] {
   const own = scenes.filter((s) => s.request.file.path === path);
   const scene = own[0]!;
-  const habits = habitsOf(path, scene.text, scene.script.program, scene.request.project.files);
+  const habits = habitsIn(scene);
   const removed = own.flatMap((s) => without(s.region, staysAt(request, inputs, scenes.indexOf(s), s)));
   const line = importLineFor(scene, prepared, habits, request.target!);
   const edits = droppedImports(scene, removed);

@@ -4,7 +4,7 @@ import type { Node } from '../../../script/parser.js';
 import { bare, spanOf } from '../../../script/walk.js';
 import type { Edit } from '../../../text/edits.js';
 import { readsRef, refsReadFromOutside, type Bases } from '../bases.js';
-import { boundRefsIn, refReads, refsIn, type RefRead } from '../refs.js';
+import { madeUpRefsIn, refReads, refsIn, type RefRead } from '../refs.js';
 import { vueOf, type Habits } from './habits.js';
 import { goes, type Scene } from './scene.js';
 import { literally } from '../../../text/pattern.js';
@@ -15,13 +15,12 @@ export function crossingRefs(scene: Scene, bases: Bases): readonly RefRead[] | P
   const all = refsIn(markup);
   const own = all.filter((ref) => goes(scene, ref));
   const reads = refReads(scene.sfc, definition);
-  for (const ref of boundRefsIn(markup).filter((r) => goes(scene, r))) {
-    const value = ref.code!.syntax;
-    const member = value.type === 'Identifier' && definition.members.find((m) => m.name === value.name);
-    // A name that running tells may be any that the script asks for; a function goes on being called.
-    const isAsked = reads ? reads.length > 0 : mentions(scene, '$refs');
-    if (!(member && member.kind === 'handler') && (isAsked || bases.unseen || readsRef(bases, '$refs')))
-      return problem('region-ref', { path: scene.request.file.path, span: ref }, scene.text.slice(ref.start, ref.end));
+  // A name that only running tells may be any that a script asks for.
+  const [madeUp] = madeUpRefsIn(markup, definition).filter((ref) => goes(scene, ref));
+  const isAsked = reads ? reads.length > 0 : mentions(scene, '$refs');
+  if (madeUp && (isAsked || bases.unseen || readsRef(bases, '$refs'))) {
+    const at = { path: scene.request.file.path, span: madeUp };
+    return problem('region-ref', at, scene.text.slice(madeUp.start, madeUp.end));
   }
   const crossing: RefRead[] = [];
   for (const ref of own) {

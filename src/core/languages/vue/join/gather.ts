@@ -7,23 +7,17 @@ import { componentNameFromFile, dirname } from '../../../files/paths.js';
 import { textOf } from '../../../files/files.js';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { Project } from '../../../project/project.js';
-import { isScriptError, type Node, type ParsedScript } from '../../../script/parser.js';
+import { isScriptError, type Node } from '../../../script/parser.js';
 import { ScriptScopes, type Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf, walk } from '../../../script/walk.js';
 import { applyEdits, type Edit, type Span } from '../../../text/edits.js';
 import { indentAt, indentUnitOf, lineEndOf, relocated, withComments } from '../../../text/layout.js';
 import { droppedImports, relativeSource, repeatedImports, type Importing, wholeLines } from '../../imports.js';
 import { keyName, propertyOf } from '../definition.js';
-import { definedIn, literal, type Defined } from './definitions.js';
-import { unescaped } from './escapes.js';
-import { obstacleTo, delimitersOf } from './obstacles.js';
+import { definedIn, type Defined } from './definitions.js';
+import { templateOf, type Templates } from './template-of.js';
+import { compilerOptions, obstacleTo } from './obstacles.js';
 import { isOldVue, isVueParts, usesVue, vueImport, WITH_COMPILER } from './loaded.js';
-
-/** Where templates that a script only names stand. */
-export interface Templates {
-  /** The markup behind a selector: what is in the element; with `outer` the element as well. */
-  find(selector: string, outer: boolean): { readonly text: string } | Problem | undefined;
-}
 
 export interface GatheredScript {
   readonly edits: readonly Edit[];
@@ -54,9 +48,9 @@ export function gather(
   if (isScriptError(parsed)) return undefined;
   const scopes = new ScriptScopes(parsed);
   const found: { readonly defined: Defined; readonly template: string; readonly selector: string | undefined }[] = [];
-  const source = { ...script, parsed };
+  const options = compilerOptions(parsed);
   for (const defined of definedIn(parsed, scopes)) {
-    const template = templateOf(defined, source, templates);
+    const template = templateOf(defined, script, templates, options);
     if (isProblem(template)) return template;
     if (template) found.push({ defined, ...template });
   }
@@ -85,30 +79,6 @@ export function gather(
     components: [...gathering.names.values()],
     taken: found.flatMap((f) => f.selector ?? []),
   };
-}
-
-function templateOf(
-  { object, template, mount, form }: Defined,
-  script: ScriptText & { readonly parsed: ParsedScript },
-  templates: Templates,
-): { readonly template: string; readonly selector: string | undefined } | Problem | undefined {
-  const { path, offset } = script;
-  const given = template && literal(template);
-  const at = { path, span: { start: object.range[0] + offset, end: object.range[1] + offset } };
-  if (template && given === undefined) return problem('join-template', at);
-  const selector = given === undefined ? mount : given.startsWith('#') ? given : undefined;
-  if (given === undefined && (form !== 'root' || propertyOf(object, 'render'))) return undefined;
-  const isVue2 = form === 'root' && propertyOf(object, 'el') !== undefined && given === undefined;
-  const found =
-    selector !== undefined ? templates.find(selector, isVue2) : given !== undefined ? { text: given } : undefined;
-  if (!found) return given === undefined ? undefined : problem('join-missing', at, selector!);
-  if (isProblem(found)) return found;
-  if (!found.text.trim()) return undefined;
-  const delimiters = delimitersOf(object, script);
-  if (isProblem(delimiters)) return delimiters;
-  const { text, server } = unescaped(found.text, delimiters);
-  if (server !== undefined) return problem('join-server', at, server.trim());
-  return { template: text, selector };
 }
 
 class Gathering {

@@ -100,10 +100,11 @@ function instanceUse(created: Node, scopes: ScriptScopes): Node | undefined {
 /** What a component's braces are: its own word, or that of the application; undefined for `{{ }}`. */
 export function delimitersOf(
   object: TSESTree.ObjectExpression,
-  { path, offset, parsed }: { readonly path: string; readonly offset: number; readonly parsed: ParsedScript },
+  ofApp: readonly CompilerOption[],
+  { path, offset }: { readonly path: string; readonly offset: number },
 ): readonly [string, string] | undefined | Problem {
   let pair: readonly [string, string] | undefined;
-  for (const { name, value } of [...compilerOptions(parsed), ...ownOptions(object)]) {
+  for (const { name, value } of [...ofApp, ...ownOptions(object)]) {
     const [open, close] =
       name === 'delimiters' && value.type === 'ArrayExpression' ? value.elements.map((e) => e && literal(e)) : [];
     const isUsual = USUAL[name] === (value.type === 'Literal' ? value.value : undefined) && name in USUAL;
@@ -121,7 +122,7 @@ export function delimitersOf(
 /** What the compiler does by itself. */
 const USUAL: Record<string, unknown> = { whitespace: 'condense', comments: false };
 
-interface CompilerOption {
+export interface CompilerOption {
   readonly name: string;
   readonly value: Node;
 }
@@ -133,7 +134,7 @@ function ownOptions(object: TSESTree.ObjectExpression): CompilerOption[] {
 }
 
 /** `app.config.compilerOptions = { … }` and `app.config.compilerOptions.delimiters = […]`, anywhere in the script. */
-function compilerOptions({ program }: ParsedScript): CompilerOption[] {
+export function compilerOptions({ program }: ParsedScript): CompilerOption[] {
   const found: CompilerOption[] = [];
   walk(program, (node) => {
     if (node.type !== 'AssignmentExpression' || node.left.type !== 'MemberExpression') return;

@@ -11,7 +11,8 @@ import { attributeIn, attributeValue } from '../../plain/decode.js';
 import { isHandler } from '../../plain/handlers.js';
 import { contentOf, elementsOf, scan, VOID, type ElementPiece, type Piece } from '../../plain/scan.js';
 import { asModuleUnlike, needsBuild } from './obstacles.js';
-import { gather, type GatheredScript, type ScriptText, type Templates } from './gather.js';
+import { gather, type GatheredScript, type ScriptText } from './gather.js';
+import type { Templates } from './template-of.js';
 
 export function joinPage(project: Project, path: string, options: JoinOptions): Joining | Problem | undefined {
   const file = project.source(path);
@@ -25,10 +26,11 @@ export function joinPage(project: Project, path: string, options: JoinOptions): 
     const result = gather(project, script, page);
     if (!result) continue;
     if (isProblem(result)) return result;
-    const unlike = asModuleUnlike(project, { path, span: tag.opening }, script.text);
-    if (unlike && !page.isModule(tag)) return unlike;
+    const at = { path, span: tag.opening };
+    const unlike = page.isModule(tag) ? undefined : asModuleUnlike(project, at, script.text);
+    if (unlike) return unlike;
     const shared = page.sharedName(script, tag, scripts);
-    if (shared !== undefined) return problem('join-shared', { path, span: tag.opening }, shared);
+    if (shared !== undefined) return problem('join-shared', at, shared);
     results.push(result);
     add(script.path, ...result.edits);
     add(path, ...page.asModule(tag));

@@ -1,0 +1,71 @@
+/** Components that look at the one around them, or at those inside of them: a new one in between is what they find. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Node } from '../script/parser.js';
+import { walk } from '../script/walk.js';
+import type { Definitions } from './definitions.js';
+import { Mismatch } from './mismatch.js';
+import type { Neighbours, ProofModule, Side } from './module.js';
+import { plainName } from './questions.js';
+import type { UsePlace } from './surroundings.js';
+
+/** How far bases of bases are followed. */
+const BASES = 4;
+
+/** Throws where somebody finds the new component; nothing is asked of a language whose components cannot look. */
+export function checkNeighbours({ use, module, shown, component }: UsePlace, definitions: Definitions): void {
+  const { neighbours } = module;
+  if (!neighbours) return;
+  const at = { module, node: use };
+  const name = plainName(component.variable.name);
+  const asks = (direction: 'outward' | 'inward', asked: ProofModule | undefined) =>
+    asked !== undefined && textsOf(asked, neighbours, definitions.side).some((text) => neighbours[direction](text));
+  const outermost = (node: Node) => outermostComponents(node, neighbours);
+  const inside = [
+    ...outermost(shown).map((element) => ({ element, module: component.module })),
+    ...use.children.flatMap(outermost).map((element) => ({ element, module })),
+  ];
+  const asking = inside.find((i) => asks('outward', definitions.moduleOf(i.module, i.element)));
+  if (asking) {
+    const words = `${tagOf(asking.element, asking.module)} looks at the component around it, and finds <${name}> there`;
+    throw new Mismatch('component-parent-read', words, undefined, at);
+  }
+  const holder = module.scopes
+    .ancestorsOf(use)
+    .find((n): n is TSESTree.JSXElement => n.type === 'JSXElement' && isComponent(n, neighbours));
+  if (asks('inward', holder ? definitions.moduleOf(module, holder) : module)) {
+    const who = holder ? tagOf(holder, module) : 'the component around it';
+    const words = `${who} looks at the components inside of it, and finds <${name}> there`;
+    throw new Mismatch('component-children-read', words, undefined, at);
+  }
+}
+
+/** The text of a module, and of those that its components get members from. */
+function textsOf(module: ProofModule, neighbours: Neighbours, side: Side, depth = 0): string[] {
+  if (depth > BASES) return [];
+  const bases = neighbours.basesOf(module.text).flatMap((source): string[] => {
+    const target = side.resolve(module.path, source);
+    const base = target.kind === 'file' ? side.open(target.path) : undefined;
+    return base ? textsOf(base, neighbours, side, depth + 1) : [];
+  });
+  return [module.text, ...bases];
+}
+
+/** Component elements with no other around them. */
+function outermostComponents(shown: Node, neighbours: Neighbours): TSESTree.JSXElement[] {
+  const found: TSESTree.JSXElement[] = [];
+  walk(shown, (node) => {
+    if (node.type !== 'JSXElement' || !isComponent(node, neighbours)) return true;
+    found.push(node);
+    return false;
+  });
+  return found;
+}
+
+function isComponent({ openingElement: { name } }: TSESTree.JSXElement, { isBetween }: Neighbours): boolean {
+  if (name.type === 'JSXMemberExpression') return true;
+  return name.type === 'JSXIdentifier' && /^[A-Z]/.test(name.name) && isBetween(name.name);
+}
+
+function tagOf({ openingElement: { name } }: TSESTree.JSXElement, { text }: ProofModule): string {
+  return `<${text.slice(...name.range)}>`;
+}
