@@ -28,10 +28,12 @@ function readCase(file, text) {
   for (const part of parts) {
     const [path, ...source] = part.split('\n');
     const lines = [];
-    let open;
+    // Places may stand inside of others.
+    const around = [];
     for (const line of source) {
-      if (line.startsWith('«')) open = { group: line.slice(1).trim(), first: lines.length + 1 };
+      if (line.startsWith('«')) around.push({ group: line.slice(1).trim(), first: lines.length + 1 });
       else if (line.trim() === '»') {
+        const open = around.pop();
         groups.set(open.group, [...(groups.get(open.group) ?? []), { path, lines: [open.first, lines.length] }]);
       } else lines.push(line);
     }

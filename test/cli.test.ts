@@ -85,7 +85,10 @@ describe('verkstad', () => {
     expect(text.stdout).toMatch(/ApiaryCard {2}markup, 4 places/);
     expect(text.stdout).toMatch(/PageLayout {2}frame, 3 places/);
     expect(text.stdout).toMatch(/lastVisit +2026-05-04 +2026-05-06/);
-    expect(text.stdout).toContain('→ <Dialog id title action onAction onKeep>…</Dialog> at 2 places');
+    expect(text.stdout).toContain('→ <Dialog id title action onAction onKeep>…</Dialog>\n');
+    expect(text.stdout).toContain('  src/pages/\n    1  AssociationPage.tsx:3-33  in AssociationPage\n');
+    expect(text.stdout).toMatch(/onShowInspections +…North'\) +…Heather'\)/);
+    for (const line of text.stdout.split('\n')) expect(line.length, line).toBeLessThanOrEqual(100);
     const data = formats.repeats.parse(json(verkstad(['repeats', '--json']).stdout));
     expect(data.groups.map((g) => [g.kind, g.name, g.places.length])).toEqual([
       ['markup', 'ApiaryCard', 4],
@@ -95,7 +98,17 @@ describe('verkstad', () => {
     ]);
     const panel = data.groups[2]!;
     expect(panel.props[0]).toEqual({ name: 'kind', type: 'string', values: ['heather', 'clover'] });
-    expect(verkstad(['repeats', 'src/pages', '--kind', 'markup']).stdout).toContain('nothing stands more than once');
+    // Of its own kind, what the frame has otherwise.
+    const inFrames = formats.repeats.parse(
+      json(verkstad(['repeats', 'src/pages', '--kind', 'markup', '--json']).stdout),
+    );
+    expect(inFrames.groups.map((g) => g.kind)).not.toContain('frame');
+    expect(inFrames.groups.length).toBeGreaterThan(0);
+    const whole = verkstad(['repeats', data.groups[3]!.id]).stdout;
+    expect(whole).toContain('    1  () => removeInspection(removing.id)\n    2  handleReset\n');
+    expect(whole).toContain('  │ export default function Dialog({ id, title, children, action, onAction, onKeep }');
+    const unknown = verkstad(['repeats', 'm00000']);
+    expect([unknown.status, unknown.stderr]).toEqual([2, expect.stringContaining('no repeat has the id "m00000"')]);
     expect(
       formats.repeats.parse(json(verkstad(['repeats', '--min-worth', '100', '--json']).stdout)).groups,
     ).toHaveLength(3);
@@ -172,7 +185,7 @@ describe('verkstad', () => {
     });
     expect(change.files.map((f) => `${f.change} ${f.path}`)).toEqual([
       'edit src/App.tsx',
-      'create src/AppStyles.ts',
+      'create src/AppShared.ts',
       'create src/AppTypes.ts',
       'create src/PageHeader.tsx',
     ]);
@@ -186,7 +199,7 @@ describe('verkstad', () => {
       'src/dialogs/RemoveDialog.tsx',
     ]);
     expect(second.stdout).toContain('RemoveDialog  src/App.tsx → src/dialogs/RemoveDialog.tsx');
-    expect(readFileSync(join(demo, 'src/dialogs/RemoveDialog.tsx'), 'utf8')).toContain(`from '../AppStyles'`);
+    expect(readFileSync(join(demo, 'src/dialogs/RemoveDialog.tsx'), 'utf8')).toContain(`from '../AppShared'`);
 
     const listed = verkstad(['undo', '--list']).stdout;
     const [earlier, later] = [

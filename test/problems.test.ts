@@ -168,7 +168,10 @@ ask('unify-styles', () =>
 );
 const LOGIC = (n: number) =>
   `const total = hives.filter((hive) => hive.kilos > ${n}).map((hive) => hive.kilos * 2).reduce((sum, kilos) => sum + kilos, 0);\nconst mean = Math.round(total / hives.length);\nconst words = [total, mean].join(' of ');`;
-ask('unify-language', () =>
+const CARD = (hive: string) =>
+  `<section class="hive"><h2 class="hive__name">{{ ${hive} }}</h2><p class="hive__note" title="a note">kilos of honey in this hive</p><button type="button" class="hive__more">More</button></section>`;
+ask('unify-language', () => one(vue(`<main>${CARD('a')}${CARD('b')}</main>`), { asList: true }));
+ask('unify-listed', () =>
   one({
     'A.vue': `<template><p>{{ words }}</p></template>\n<script setup>\nimport { hives } from './hives';\n${LOGIC(1)}\n</script>\n`,
     'B.vue': `<template><b>{{ words }}</b></template>\n<script setup>\nimport { hives } from './hives';\n${LOGIC(1)}\n</script>\n`,

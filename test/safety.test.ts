@@ -217,6 +217,9 @@ describe('the terminal', () => {
       expect(own).not.toMatch(/[\x00-\x08\x0b-\x1f\x7f-\x9f\u202e]/);
     }
     expect(verkstad(['survey']).stdout).toContain('\\x1b[2J');
+    // A pipe has no colours, and no words for them either.
+    const piped = verkstad(['survey', 'src/Hives.jsx'], { env: { FORCE_COLOR: '1' } });
+    expect(piped.stdout).not.toMatch(/\x1b|\\x1b\[\d/);
   });
 
   it('a reader that goes away changes neither the code nor what is done', () => {

@@ -40,7 +40,8 @@ if (process.argv.length === 3 && (process.argv[2] === '--version' || process.arg
       // A diff into a file or a pipe is for a program, which wants it as it is.
       exact: (text) => out(process.stdout.isTTY ? printable(text) : text),
       err: (text) => err(printable(text)),
-      isTerminal: process.stdout.isTTY,
+      // A pipe has no such property, whatever the types say.
+      isTerminal: 'isTTY' in process.stdout && process.stdout.isTTY,
       columns: process.stdout.columns ?? 100,
     });
   } catch (error) {

@@ -126,6 +126,12 @@ export const repeatsFormat = z.object({
       slots: z.array(input),
       events: z.array(input),
       worth: z.object({ saved: z.number(), lighter: z.number(), seam: z.number(), total: z.number() }),
+      lines: z.number().describe('about so many lines go away'),
+      step: z
+        .enum(['unify', 'frame'])
+        .optional()
+        .describe('what makes the places one; left out where no step does yet'),
+      within: z.string().optional().describe('the group that has all places of this one inside of its own'),
     }),
   ),
   leftOut: z.array(z.string()).describe('files not looked at: generated, built, vendored, tests'),

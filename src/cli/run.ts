@@ -108,7 +108,11 @@ function addReading(program: Command, act: Act): void {
       );
     });
 
-  common(program.command('repeats').argument('[paths...]', 'files or folders to look at'))
+  common(
+    program
+      .command('repeats')
+      .argument('[paths...]', 'files or folders to look at; or the id of one group, to see all of it'),
+  )
     .description('what stands more than once: markup, logic, frames of pages; only the differences, side by side')
     .addOption(new Option('--kind <kind>', 'only one kind').choices(['markup', 'logic', 'frame']))
     .option('--min-worth <n>', 'leave out what is worth less', number)

@@ -1,8 +1,9 @@
 /** `unify` and `frame`: one component, function, hook or layout for the places of a repeat; proven, checked, written. */
-import { didYouMean, findRepeats, isProblem, problem, unify, type Problem, type Repeats } from '../../core/index.js';
+import { isProblem, problem, unify } from '../../core/index.js';
 import { checkTypes, endStep, hasTypes, typesFor, type StepOptions } from '../ending.js';
 import type { Ended, Session } from '../session.js';
-import { pathsIn, placesOf } from './repeats.js';
+import { placesOf } from '../repeated.js';
+import { pathsIn, repeatCalled } from './repeats.js';
 
 export interface UnifyOptions extends StepOptions {
   readonly only?: readonly number[];
@@ -18,9 +19,9 @@ export async function unifyCommand(
 ): Promise<Ended> {
   const only = pathsIn(session, paths);
   if (isProblem(only)) return only;
-  const repeats = findRepeats(session.project, { ...only, minWorth: -Infinity });
-  const repeat = repeats.groups.find((g) => g.id === id);
-  if (!repeat) return unknownRepeat(repeats, id);
+  const found = repeatCalled(session, id, only);
+  if (isProblem(found)) return found;
+  const { repeats, repeat } = found;
   const wrong = options.only?.find((n) => n > repeat.places.length);
   if (wrong !== undefined) return problem('repeat-place', { path: '.' }, wrong, repeat.places.length);
   if ((repeat.kind === 'frame') !== (step === 'frame')) return problem('repeat-kind', { path: '.' }, id, repeat.kind);
@@ -62,12 +63,4 @@ export async function unifyCommand(
 async function oracleFor(session: Session, files: readonly string[]) {
   const typed = files.find((path) => hasTypes(session.project, path));
   return typed === undefined ? undefined : typesFor(session, typed);
-}
-
-function unknownRepeat({ groups }: Repeats, id: string): Problem {
-  const near = didYouMean(
-    id,
-    groups.map((g) => g.id),
-  );
-  return problem('repeat-unknown', { path: '.' }, id, near ? `; did you mean ${near}?` : '');
 }

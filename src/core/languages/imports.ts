@@ -51,19 +51,14 @@ export function without(span: Span, taken: readonly Span[]): Span[] {
   return spans;
 }
 
-/** How files of the project write an import of `to` from `from`. */
+/** How files of the project write an import of `to` from `from`: with an extension where the host does so. */
 export function sourceFor(scene: Importing, from: string, to: string): string {
-  const withExtension = scene.script.program.body.some(
-    (s) => s.type === 'ImportDeclaration' && /^\.{1,2}\/.*\.(?:[cm]?[jt]sx?)$/.test(s.source.value),
-  );
+  const written = scene.script.program.body
+    .flatMap((s) => (s.type === 'ImportDeclaration' ? [s.source.value] : []))
+    .find((source) => /^\.{1,2}\/.*\.[cm]?[jt]sx?$/.test(source));
   const relative = relativeFrom(dirname(from), to);
-  if (!withExtension) return relative.slice(0, relative.length - extname(to).length);
-  const written = scene.script.program.body.find(
-    (s): s is TSESTree.ImportDeclaration =>
-      s.type === 'ImportDeclaration' && /^\.{1,2}\/.*\.[cm]?[jt]sx?$/.test(s.source.value),
-  );
-  const asJs = written && /\.jsx?$/.test(written.source.value) && /\.tsx?$/.test(to);
-  return asJs ? relative.replace(/\.ts(x?)$/, '.js$1'.replace('$1', '')) : relative;
+  if (written === undefined) return relative.slice(0, relative.length - extname(to).length).replace(/\b\/index$/, '');
+  return /\.jsx?$/.test(written) ? relative.replace(/\.tsx?$/, '.js') : relative;
 }
 
 /** Import lines for a new file at `path` that binds the given variables of the host's imports. */
@@ -188,8 +183,8 @@ export function wholeLines(text: string, span: Span): Edit {
     start === 0 || /\n[ \t]*\r?\n$/.test(text.slice(0, start)) || /\{[ \t]*\r?\n$/.test(text.slice(0, start));
   const blankAfter = /^[ \t]*\r?\n/.exec(text.slice(end));
   if (blankBefore && blankAfter) end += blankAfter[0].length;
-  // At the end of the file, or of a block of it, no blank line is left behind.
-  if (end === text.length || /^[ \t]*<\/script/.test(text.slice(end, end + 40)))
+  // At the end of the file, or of a block in it, no blank line is left behind.
+  if (end === text.length || /^[ \t]*(?:<\/(?:script|style)|\})/.test(text.slice(end, end + 40)))
     while (start > 1 && /\n\r?\n?$/.test(text.slice(0, start)) && /\n[ \t]*\r?\n$/.test(text.slice(0, start)))
       start = text.lastIndexOf('\n', start - 2) + 1;
   return { start, end, text: '' };

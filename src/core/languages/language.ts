@@ -59,6 +59,10 @@ export interface Language {
   readonly cut?: (request: CutRequest) => Cutting | Problem;
   /** Capability: one component for several places. Absent where `cut` is. */
   readonly unify?: (request: UnifyRequest) => Unifying | Problem;
+  /** Capability: logic that stands at several places made one. */
+  readonly unifiesLogic?: true;
+  /** Capability: content that is handed over may use names of the place where it is shown. */
+  readonly scopedContent?: true;
   /** Capability: logic of a component in a hook of its own. */
   readonly hooks?: Hooks;
   /** Capability: a component put back where it is used. */

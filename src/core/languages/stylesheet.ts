@@ -8,8 +8,8 @@ import { bare } from '../script/walk.js';
 import type { Span } from '../text/edits.js';
 
 export interface StyleParser {
-  /** Undefined where the text cannot be parsed. */
-  parse(css: string): readonly StyleEntry[] | undefined;
+  /** `lang`: `css` or the word that the block gives. Undefined where the text cannot be parsed, or not be taken apart. */
+  parse(css: string, lang: string): readonly StyleEntry[] | undefined;
 }
 
 /** Spans are offsets into the style sheet. */
@@ -17,7 +17,12 @@ export type StyleEntry = StyleRule | StyleGroup | StyleOther;
 
 export interface StyleRule extends Span {
   readonly kind: 'rule';
+  /** With what stands around it, where rules are nested. */
   readonly selectors: readonly Selector[];
+  /** Declarations, and mixins that are put in. */
+  readonly own: readonly Span[];
+  /** Rules inside of it. */
+  readonly entries: readonly StyleEntry[];
 }
 
 /** `@media`, `@supports`, `@layer`, `@container` around rules. */
@@ -31,8 +36,10 @@ export interface StyleGroup extends Span {
 /** Anything else that stands at the top: `@keyframes`, `@font-face`, `@import`, comments. */
 export interface StyleOther extends Span {
   readonly kind: 'other';
-  /** The name of keyframes. */
+  /** Of keyframes, a variable, a mixin or a function. */
   readonly name?: string;
+  /** Another sheet, from which anything may come that is used here. */
+  readonly readsIn?: boolean;
 }
 
 export interface Selector {

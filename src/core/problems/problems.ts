@@ -266,6 +266,10 @@ const catalogue = {
     `${what} is not made one in this language`,
     'leave this place out with --only, or unify it by hand',
   ],
+  'unify-listed': () => [
+    'no step makes logic one yet that differs by an edit, hangs on its host, or stands in a Vue file',
+    'make it one by hand; `verkstad repeats` goes on naming what is left',
+  ],
   'unify-styles': () => [
     'the places are styled by different scoped rules',
     'make their rules alike first, or leave places out with --only',

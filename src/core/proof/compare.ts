@@ -198,9 +198,9 @@ export class Comparison extends CodeComparison {
   protected outlets(a: Code, b: Code, fallback: Code): void {
     const [left, right] = [outletCall(a), outletCall(b)!];
     const own = (left?.arguments as readonly Node[] | undefined)?.find(isFunction);
-    if (!left || !own) this.differ(a, b, 'outlet-fallback', 'the outlet has a fallback now');
-    this.code({ ...a, node: left.callee }, { ...b, node: right.callee });
-    this.code({ ...a, node: left.arguments[0]! }, { ...b, node: right.arguments[0]! });
+    if (!own) this.differ(a, b, 'outlet-fallback', 'the outlet has a fallback now');
+    this.code({ ...a, node: left!.callee }, { ...b, node: right.callee });
+    this.code({ ...a, node: left!.arguments[0]! }, { ...b, node: right.arguments[0]! });
     this.shown({ ...a, node: own.body }, fallback);
   }
 

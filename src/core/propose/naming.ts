@@ -21,6 +21,7 @@ export function freeName(proposed: readonly string[], isFree: (name: string) => 
 export class Surroundings {
   readonly #comments = new Map<number, string>();
   readonly #loops = new Map<string, NonNullable<NameHints['loop']>>();
+  readonly #conditions = new Map<string, string>();
 
   constructor(
     project: Project,
@@ -31,6 +32,13 @@ export class Surroundings {
       list.forEach((node, i) => {
         const before = list[i - 1];
         if (before?.kind === 'comment') this.#comments.set(node.start, before.text);
+        for (const arm of node.kind === 'branch' ? node.arms : []) {
+          const shown = arm.body.length === 1 ? arm.body[0]! : undefined;
+          if (shown && arm.condition) {
+            const condition = file.text.slice(arm.condition.start, arm.condition.end);
+            this.#conditions.set(`${shown.start}-${shown.end}`, condition);
+          }
+        }
         const only = node.kind === 'loop' && node.body.length === 1 ? node.body[0]! : undefined;
         if (node.kind !== 'loop' || !only) return;
         const source = file.text.slice(node.source.start, node.source.end);
@@ -40,7 +48,9 @@ export class Surroundings {
   }
 
   hints(region: Region, host: ComponentModel | undefined): NameHints {
+    const condition = this.#conditions.get(`${region.start}-${region.end}`);
     return {
+      ...(condition === undefined ? {} : { condition }),
       text: this.file.text,
       host: host ? host.name[0]!.toUpperCase() + host.name.slice(1) : componentNameFromFile(this.file.path),
       comment: this.#comments.get(region.start),

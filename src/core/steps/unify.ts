@@ -44,6 +44,7 @@ export function unify(project: Project, request: UnifyStepRequest): UnifyChange 
   return withinDepth(path, () => {
     const file = project.source(path);
     if (isProblem(file)) return file;
+    if (!request.repeat.step) return problem('unify-listed', { path, span: request.repeat.places[0]! });
     const language = targetLanguage(file, request.into);
     if (isProblem(language)) return language;
     return file.language === language ? unifyPlaces(project, request) : unifyPages(project, request, language);

@@ -13,10 +13,12 @@ export type RepeatKind = 'markup' | 'logic' | 'frame';
 export interface CandidateGroup {
   readonly kind: RepeatKind;
   readonly places: readonly Place[];
+  /** Seen by a reader, and by no step yet: logic that hangs on its host, or that is alike but for an edit. */
+  readonly listed?: true;
 }
 
 /** Smallest markup, logic and near repeat that is looked at, in nodes of the neutral form. */
-const LEAST = { markup: 9, run: 10, logic: 12, hook: 30, derived: 18, near: 16, frame: 5 };
+const LEAST = { markup: 9, run: 10, logic: 12, hook: 30, derived: 18, near: 16, frame: 5, method: 24, edited: 40 };
 /** Longest run of siblings or statements that is looked for as one thing. */
 const LONGEST_RUN = 6;
 /** How alike two shapes must be to be one thing with an edit. */
@@ -31,6 +33,7 @@ export function findCandidates({ forms, components }: Collected, shapes: Shapes)
   const singles = new Buckets();
   const runs = new Buckets();
   const logic = new Buckets();
+  const held = new Buckets();
   const leave = new Set(forms.left);
   for (let node = 0; node < forms.length; node++) {
     if (leave.has(node)) {
@@ -43,6 +46,8 @@ export function findCandidates({ forms, components }: Collected, shapes: Shapes)
     if (kind === 'element' || kind === 'list') addRuns(forms, shapes, siblingsIn(forms, node), runs, LEAST.run);
     if (kind === 'function' && size >= LEAST.logic && isPlainLogic(forms, node) && isDeclared(forms, node))
       logic.add(shapeKey(shapes, node), placeOf(forms, node));
+    else if (kind === 'function' && size >= LEAST.method && isNamedLogic(forms, node))
+      held.add(shapeKey(shapes, node), placeOf(forms, node));
     if (kind === 'block' && (forms.flags[node]! & FLAGS.hook) !== 0) addHookRuns(forms, shapes, node, logic);
     if (kind === 'declarator') addDerived(forms, shapes, node, logic);
   }
@@ -58,6 +63,11 @@ export function findCandidates({ forms, components }: Collected, shapes: Shapes)
     ...maximal(forms, exact).map((places): CandidateGroup => ({
       kind: isMarkup(forms, places[0]!.first) ? 'markup' : 'logic',
       places,
+    })),
+    ...[...held.groups(), ...editedLogic(forms, shapes, leave)].map((places): CandidateGroup => ({
+      kind: 'logic',
+      places,
+      listed: true,
     })),
   ];
 }
@@ -105,6 +115,57 @@ function rootKey(forms: Forms, shapes: Shapes, node: number): number {
 function isDeclared(forms: Forms, node: number): boolean {
   if (forms.labelOf(node).startsWith('FunctionDeclaration')) return true;
   return /^(?:binding$|hook useCallback$|@on[A-Z])/.test(forms.labelOf(node - 1));
+}
+
+/** A function with a name that holds no markup: methods of classes and records as well. */
+function isNamedLogic(forms: Forms, node: number): boolean {
+  if ((forms.flags[node]! & FLAGS.markup) !== 0) return false;
+  return isDeclared(forms, node) || /^key /.test(forms.labelOf(node - 1));
+}
+
+/** Functions that share most of their statements and are alike but for an edit. */
+function editedLogic(forms: Forms, shapes: Shapes, leave: ReadonlySet<number>): Place[][] {
+  const kinds = new NodeKinds(forms);
+  const byStatement = new Map<number, number[]>();
+  const joined = new Joined<number>();
+  for (let node = 0; node < forms.length; node++) {
+    if (leave.has(node)) {
+      node += forms.size[node]! - 1;
+      continue;
+    }
+    if (kinds.of(node) !== 'function' || forms.size[node]! < LEAST.edited || !isNamedLogic(forms, node)) continue;
+    const statements = statementsIn(forms, shapes, node);
+    const shared = new Map<number, number>();
+    for (const statement of statements) {
+      const bucket = byStatement.get(statement) ?? [];
+      byStatement.set(statement, bucket);
+      for (const other of bucket.slice(-MOST_LEADERS)) shared.set(other, (shared.get(other) ?? 0) + 1);
+      bucket.push(node);
+    }
+    for (const [other, count] of shared) {
+      const ratio = forms.size[node]! / forms.size[other]!;
+      const isInside = node < other + forms.size[other]!;
+      if (isInside || count * 5 < statements.size * 3 || ratio < 0.6 || ratio > 1.67 || joined.same(node, other))
+        continue;
+      if (similarity(forms, shapes, node, other) >= EDITED) joined.join(node, other);
+    }
+  }
+  return joined.groups().map((nodes) => nodes.sort((x, y) => x - y).map((node) => placeOf(forms, node)));
+}
+
+/** How alike two functions must be to be one with an edit. */
+const EDITED = 0.8;
+
+function statementsIn(forms: Forms, shapes: Shapes, fn: number): Set<number> {
+  const found = new Set<number>();
+  for (let node = fn + 1; node < fn + forms.size[fn]!; node++)
+    if (
+      forms.size[node]! >= 4 &&
+      /^(?:VariableDeclaration|\w+Statement)/.test(forms.labelOf(node)) &&
+      !/^Block/.test(forms.labelOf(node))
+    )
+      found.add(shapeKey(shapes, node));
+  return found;
 }
 
 /** Functions with a body of their own that hold no markup and nothing of a host. */

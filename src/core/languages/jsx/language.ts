@@ -65,6 +65,7 @@ export const jsx: Language = {
   unify: (request) =>
     (request.kind === 'markup' ? otherFramework(request.places[0]!.file, request.project.files) : undefined) ??
     unify(request),
+  unifiesLogic: true,
   hooks,
   inlining: {
     ...inlining,

@@ -6,11 +6,12 @@ const READ = new RegExp(
     // Routing and navigation.
     'Routes|Switch|Router\\.Switch|\\w+\\.(?:Navigator|Group)|\\w*Navigator',
     // Choices, and what is in them.
-    'Tabs|TabList|TabPanels|Tab\\.List|Select|Picker|Dropdown|Menu|MenuList|SubMenu|Menu\\.SubMenu|Select\\.OptGroup|\\w*ToggleButtonGroup|RadioButtonGroup|RadioGroup|ButtonGroup|ToggleGroup|SegmentedControl|ContentSwitcher|TileGroup',
+    '\\w*(?:Tabs|TabList|TabPanels|Select|Picker|Dropdown|Menu|MenuList|ButtonGroup|RadioGroup|CheckboxGroup|ToggleGroup|Stepper|Steps|Breadcrumbs?|Carousel|AvatarGroup)',
+    'Tab\\.List|Menu\\.SubMenu|Select\\.OptGroup|SegmentedControl|ContentSwitcher|TileGroup|SideNav\\w*',
     // Steps, lists, columns.
-    'Stepper|Steps|Timeline|ProgressIndicator|Breadcrumbs?|AvatarGroup|Avatar\\.Group|Space|Descriptions|Collapse|Accordion|Datagrid|Table\\.ColumnGroup|TabbedForm|TabbedShowLayout|SimpleShowLayout|BottomNavigation|SpeedDial|ImageList|GridList',
+    'Timeline|ProgressIndicator|Avatar\\.Group|Space|Descriptions|Collapse|Accordion|Datagrid|Table\\.ColumnGroup|TabbedForm|TabbedShowLayout|SimpleShowLayout|BottomNavigation|SpeedDial|ImageList|GridList',
     // Sliders.
-    'Carousel|Slider|Swiper|ViewPager|PagerView|Slick',
+    'Slider|Swiper|ViewPager|PagerView|Slick',
     // What wraps one child and clones it.
     'Tooltip|Popover|Popconfirm|Popper|OverlayTrigger|Whisper|HoverCard|Slot|Fade|Grow|Slide|Zoom|ClickAwayListener|TrapFocus|Form\\.Item|Dropdown\\.Toggle|Touchable\\w+Feedback',
     'TransitionGroup|CSSTransition|SwitchTransition|Transition|AnimatePresence|ReplaceTransition',

@@ -23,9 +23,9 @@ import { unify } from './unify/unify.js';
 const KEEPS = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive', 'customRef', 'inject']);
 /** What works a value out when it is read. */
 const LAZY = new Set(['computed', '$computed']);
-/** Components that look at what stands in their slots. */
+/** Components that look at what stands in their slots, whatever their library puts in front. */
 const READS_CHILDREN =
-  /^(?:keep-?alive|transition|transition-?group|(?:el|a|v|b|n|q|van|ant|i|k|vs|md)?-?(?:tabs|steps|stepper|carousel|table|dropdown|swiper|breadcrumb|timeline|collapse|descriptions|space|avatar-?group|button-?group|radio-?group|select|menu|sub-?menu))$/i;
+  /^(?:KeepAlive|Transition|TransitionGroup|\w*(?:Tabs|TabView|TabBar|TabList|Steps|Stepper|Carousel|Tables?|Dropdown|Swiper|Breadcrumb|Timeline|Collapse|Accordion|Descriptions|Space|Splitter|Select|Menu|(?:Avatar|Button|Radio|Checkbox|Column)Group))$/;
 
 /** Tags that are newer than Vue's list, or too old for it. */
 const UNKNOWN = new Set(['big', 'center', 'dir', 'font', 'frame', 'listing', 'marquee', 'search', 'strike']);
@@ -34,7 +34,7 @@ const TAGS: ReadonlySet<string> = new Set(Object.values(html.TAG_NAMES));
 const NATIVE = [...TAGS].filter((tag) => !UNKNOWN.has(tag)).map(pascal);
 
 function readsChildren(tag: string, more?: ReadonlySet<string>): true | undefined {
-  return !TAGS.has(tag) && (READS_CHILDREN.test(tag) || more?.has(tag)) ? true : undefined;
+  return !TAGS.has(tag) && (READS_CHILDREN.test(pascal(tag)) || more?.has(tag)) ? true : undefined;
 }
 
 export const vue: Language = {
@@ -77,6 +77,7 @@ export const vue: Language = {
 
   cut,
   unify,
+  scopedContent: true,
   inlining,
   hypertext,
   joining,

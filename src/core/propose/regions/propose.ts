@@ -13,7 +13,7 @@ import { within } from '../../script/walk.js';
 import type { Edit, Span } from '../../text/edits.js';
 import { Lines } from '../../text/lines.js';
 import type { Worth } from '../repeats/worth.js';
-import { saysWhatItIs } from '../names.js';
+import { saysWhatItIs } from '../identifiers.js';
 import { freeName, Surroundings } from '../naming.js';
 import type { Resolved } from '../../analyze/uses.js';
 import { Boundaries, type Boundary } from './boundary.js';

@@ -55,10 +55,12 @@ export class InputNames {
     readonly parentOf: (node: number) => number,
     /** Nodes of the reference that differ between the places. */
     readonly differing: ReadonlySet<number>,
+    /** The first node of the reference. */
+    readonly first: number,
   ) {}
 
-  /** Gives every input a name of its own. */
-  assign(inputs: readonly Input[]): void {
+  /** Gives every input a name of its own; `taken`: names that the places read of their hosts. */
+  assign(inputs: readonly Input[], taken: ReadonlySet<string>): void {
     const slots = inputs.filter((input) => input.kind === 'slot');
     const weight = (input: Input) =>
       input.values.reduce(
@@ -69,11 +71,12 @@ export class InputNames {
     const isRun =
       largest?.sites[0]?.hole.kind !== 'value' || largest.values.every((v) => v === undefined || v.kind === 'markup');
     if (largest && isRun) largest.name = 'children';
-    const used = new Set(largest?.name ? ['children'] : []);
+    const used = new Set([...taken, ...(largest?.name ? ['children'] : [])]);
     for (const input of inputs) {
       if (input.name) continue;
       const wishes = this.#wishes(input);
-      input.name = wishes.find((name) => !used.has(name)) ?? numbered(wishes[0]!, used);
+      const free = [...wishes, ...this.#withElement(input, wishes[0]!)].find((name) => !used.has(name));
+      input.name = free ?? numbered(wishes[0]!, used);
       used.add(input.name);
     }
   }
@@ -116,6 +119,50 @@ export class InputNames {
     const tag = /^<([A-Za-z]+)>$/.exec(element === -1 ? '' : forms.labelOf(element))?.[1];
     if (tag === undefined) return [];
     return [...(PICTURES[tag] ? [PICTURES[tag]] : []), camel(`${tag[0]!.toLowerCase()}${tag.slice(1)}-${camel(name)}`)];
+  }
+
+  /** `figcaptionText`, `summaryText`: the name with an element in front that it stands in, where it is taken by itself. */
+  #withElement({ sites }: Input, name: string): string[] {
+    const { forms } = this;
+    const [site] = sites;
+    if (!site) return [];
+    const { hole } = site;
+    const names: string[] = [];
+    for (
+      let at = hole.kind === 'value' ? hole.node : hole.kind === 'attribute' ? hole.element : hole.parent;
+      at !== -1 && names.length < MOST_AROUND;
+      at = this.parentOf(at)
+    ) {
+      const tag = /^<([A-Za-z][\w.-]*)>$/.exec(forms.labelOf(at))?.[1];
+      if (tag === undefined) continue;
+      names.push(
+        ...[this.#classWord(at), camel(tag)].flatMap((word) => (word && word !== name ? [word + capital(name)] : [])),
+      );
+    }
+    return names;
+  }
+
+  /** `status` for a cell in the column that is headed so. */
+  #columnOf(node: number): string | undefined {
+    const { forms } = this;
+    let cell = node;
+    while (cell !== -1 && !/^<t[dh]>$/.test(forms.labelOf(cell))) cell = this.parentOf(cell);
+    const row = cell === -1 ? -1 : this.parentOf(cell);
+    if (row === -1 || forms.labelOf(row) !== '<tr>') return undefined;
+    const at = siblingsIn(forms, row).indexOf(cell);
+    let table = this.first;
+    while (table >= 0 && !(forms.labelOf(table) === '<table>' && table + forms.size[table]! > cell)) table--;
+    if (table < 0 || forms.file(table).path !== forms.file(cell).path) return undefined;
+    for (let head = table; head < row; head++) {
+      if (forms.labelOf(head) !== '<tr>') continue;
+      const heading = siblingsIn(forms, head)[at];
+      const texts = heading === undefined ? [] : siblingsIn(forms, heading);
+      if (heading === undefined || forms.labelOf(heading) !== '<th>') return undefined;
+      return texts.length === 1 && forms.labelOf(texts[0]!) === 'text'
+        ? camelWords(forms.valueOf(texts[0]!))
+        : undefined;
+    }
+    return undefined;
   }
 
   #siteNames(site: Site, input: Input): string[] {
@@ -165,6 +212,8 @@ export class InputNames {
     const names: string[] = [];
     const term = this.#termBefore(element);
     if (term) names.push(term);
+    const column = this.#columnOf(node);
+    if (column) names.push(column);
     const own = this.#classWord(element);
     const label = this.forms.labelOf(element);
     const tag = BY_TAG[label];
@@ -212,7 +261,9 @@ export class InputNames {
     const before = siblings[siblings.indexOf(element) - 1];
     if (before === undefined || !/^<(?:dt|th|label|span)>$/.test(forms.labelOf(before))) return undefined;
     const texts = siblingsIn(forms, before);
-    return texts.length === 1 && forms.labelOf(texts[0]!) === 'text' ? camelWords(forms.valueOf(texts[0]!)) : undefined;
+    // A term that is another one at each place is a value itself.
+    const isTerm = texts.length === 1 && forms.labelOf(texts[0]!) === 'text' && !this.differing.has(texts[0]!);
+    return isTerm ? camelWords(forms.valueOf(texts[0]!)) : undefined;
   }
 
   #eventName(element: number, attribute: string): string {
@@ -286,6 +337,9 @@ export class InputNames {
     return tag ? camel(tag) : undefined;
   }
 }
+
+/** Elements around an input that may lend it a word. */
+const MOST_AROUND = 3;
 
 function numbered(base: string, used: ReadonlySet<string>): string {
   for (let i = 2; ; i++) if (!used.has(`${base}${i}`)) return `${base}${i}`;

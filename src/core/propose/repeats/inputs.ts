@@ -4,6 +4,7 @@
  */
 import { type Alignment, type AttributeHole, type Hole, type RunHole, type ValueHole } from '../../forms/align.js';
 import type { Forms } from '../../forms/forms.js';
+import { languageOf } from '../../languages/registry.js';
 import { commonEnds } from './common-ends.js';
 import { InputNames } from './input-names.js';
 
@@ -46,6 +47,8 @@ export interface InputOptions {
   readonly textOf: (node: number) => string;
   /** Keep handlers open for the sake of their literals, so that a place can be all data. */
   readonly literals?: boolean;
+  /** Names that the places read of their hosts, outside of what the inputs stand for. */
+  readonly taken?: (inputs: readonly Input[]) => ReadonlySet<string>;
 }
 
 /** Undefined where some difference is of a kind that no input can carry. */
@@ -83,7 +86,7 @@ class Inputs {
     this.#count = alignment.places.length;
     this.#parents = forms.parentsWithin(reference);
     const differing = alignment.holes.flatMap((h) => (h.kind === 'value' ? [h.node] : []));
-    this.#names = new InputNames(forms, (node) => this.#parentOf(node), new Set(differing));
+    this.#names = new InputNames(forms, (node) => this.#parentOf(node), new Set(differing), this.#first);
   }
 
   build(): Input[] | undefined {
@@ -111,7 +114,7 @@ class Inputs {
     for (const hole of rest) if (hole.kind === 'slot') inputs.push(this.#slot(hole));
     if (inputs.some((input) => !this.#carries(input))) return undefined;
     const merged = mergeEqual(inputs, (given) => this.#print(given));
-    this.#names.assign(merged);
+    this.#names.assign(merged, this.options.taken?.(merged) ?? new Set());
     return merged.map((input) => this.#withDefault(input)).sort((x, y) => orderOf(x) - orderOf(y));
   }
 
@@ -367,6 +370,8 @@ class Inputs {
 
   /** Spreads cannot be told apart by name; a key belongs to the place. */
   #carries(input: Input): boolean {
+    if (input.kind === 'slot' && input.values.some((given, p) => given?.kind === 'markup' && this.#isBound(given, p)))
+      return false;
     return input.sites.every((site) => {
       // A component may tell a prop that is undefined from one that is not there.
       if (site.hole.kind === 'attribute')
@@ -374,6 +379,22 @@ class Inputs {
       if (site.hole.kind !== 'value') return true;
       const label = this.forms.labelOf(this.#parentOf(site.hole.node));
       return label !== '@ref' && label !== '{...}' && label !== 'turn';
+    });
+  }
+
+  /** Whether markup of a place reads what is bound in that place around it: only where it stands is that known. */
+  #isBound({ nodes }: Extract<Given, { kind: 'markup' }>, p: number): boolean {
+    const { forms } = this;
+    const place = this.alignment.places[p]!;
+    if (languageOf(forms.file(place.first).path)?.scopedContent) return false;
+    const isWithin = (node: number) => nodes.some((root) => node >= root && node < root + forms.size[root]!);
+    const bound = new Set<string>();
+    for (let node = place.first; node < place.end; node++)
+      if (forms.labelOf(node) === 'binding' && !isWithin(node)) bound.add(forms.valueOf(node));
+    return nodes.some((root) => {
+      for (let node = root; node < root + forms.size[root]!; node++)
+        if (forms.labelOf(node) === 'name' && bound.has(forms.valueOf(node))) return true;
+      return false;
     });
   }
 }

@@ -116,8 +116,10 @@ function innerBinding(forms: Forms, { first, end }: Place): string | undefined {
   return undefined;
 }
 
-/** The name right before a function: `const f = …`, `const f = useCallback(…`. */
+/** The name right before a function: `const f = …`, `const f = useCallback(…`, `f() { … }` in a class or a record. */
 function outerBinding(forms: Forms, { first }: Place): string | undefined {
+  const key = /^key ([A-Za-z_$][\w$]*)$/.exec(forms.labelOf(first - 1))?.[1];
+  if (key !== undefined) return key;
   for (let node = first - 1; node >= first - 3 && node >= 0; node--)
     if (forms.labelOf(node) === 'binding') return forms.valueOf(node);
   const attribute = /^@(on[A-Z]\w*)$/.exec(forms.labelOf(first - 1))?.[1];

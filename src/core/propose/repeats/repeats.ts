@@ -2,7 +2,7 @@
  * What stands more than once in a project: candidates from fingerprints, aligned, given an interface, weighed, and the
  * best chosen so that no place is counted twice.
  */
-import { align, type Alignment, type Place } from '../../forms/align.js';
+import { align, similarity, type Alignment, type Place } from '../../forms/align.js';
 import { siblingsIn } from '../../forms/parts.js';
 import { type Forms } from '../../forms/forms.js';
 import { shapesOf, type Shapes } from '../../forms/hash.js';
@@ -17,7 +17,8 @@ import type { Span } from '../../text/edits.js';
 import { inputsOf, type Input } from './inputs.js';
 import { isBuilt, isOthers, isWorthNothing, stemOf } from './left-out.js';
 import { nameOfRepeat, topLevelNames } from './repeat-names.js';
-import { fixedSize, weight, worthOf, type Worth } from './worth.js';
+import { fixedSize, IMPORT, USE, weight, worthOf, type Worth } from './worth.js';
+import { languageOf } from '../../languages/registry.js';
 
 export type { RepeatKind };
 
@@ -48,9 +49,14 @@ export interface Repeat {
   readonly alignment: Alignment;
   /** Names of functions that stand at the top of every file and would leave it. */
   readonly leaving: readonly string[];
+  /** What makes the places one; undefined for what no step can make one yet. */
+  readonly step: 'unify' | 'frame' | undefined;
+  /** The group that has all places of this one inside of its own. */
+  readonly within?: string;
 }
 
 export interface Repeats {
+  /** The best first; those that stand inside of another one's places right behind it. */
   readonly groups: readonly Repeat[];
   readonly forms: Forms;
   readonly shapes: Shapes;
@@ -87,21 +93,26 @@ export function findRepeats(project: Project, options: RepeatOptions = {}): Repe
   });
   const { forms } = collected;
   const shapes = shapesOf(forms);
-  const candidates = findCandidates(collected, shapes);
+  const candidates = findCandidates(collected, shapes).filter(({ kind }) => options.kinds?.includes(kind) ?? true);
   const weighing = new Weighing(project, forms, collected.components);
   const weighed = candidates
     .filter((candidate) => upperBound(candidate) >= LEAST_WORTH)
     .flatMap((candidate) => {
+      if (candidate.listed) return weighing.listed(shapes, candidate.places) ?? [];
       const alignment = align(forms, shapes, candidate.places);
       return alignment ? (weighing.weigh(candidate.kind, alignment) ?? []) : [];
     });
   const least = options.minWorth ?? LEAST_WORTH;
-  const chosen = choose(forms, weighed, (kind, places) => {
-    const alignment = places.length > 1 ? align(forms, shapes, places) : undefined;
+  const chosen = choose(forms, weighed, ({ kind, listed }, places) => {
+    if (places.length < 2) return undefined;
+    if (listed !== undefined) return weighing.listed(shapes, places);
+    const alignment = align(forms, shapes, places);
     return alignment && weighing.weigh(kind, alignment);
-  }).filter((w) => w.worth.total >= least && (options.kinds?.includes(w.kind) ?? true));
-  const kept = chosen.slice(0, options.limit ?? Infinity);
-  const groups = kept.map((w) => weighing.finish(w));
+  });
+  const isKept = ({ weighed: { worth } }: Choice) => worth.total >= least;
+  const groups = nested(chosen, isKept)
+    .slice(0, options.limit ?? Infinity)
+    .map((choice) => weighing.finish(choice));
   return { groups, forms, shapes, components: collected.components, leftOut, unread: collected.unread };
 }
 
@@ -118,9 +129,9 @@ export function narrowed(
   if (places.length < 2) return problem('repeat-places', at);
   const alignment = align(forms, shapes, places);
   const weighing = new Weighing(project, forms, components);
-  const weighed = alignment && weighing.weigh(repeat.kind, alignment, literals);
+  const weighed = alignment && repeat.step ? weighing.weigh(repeat.kind, alignment, literals) : undefined;
   if (!weighed) return problem('unify-hole', at, 'too much');
-  return { ...weighing.finish(weighed), id: repeat.id, name: repeat.name };
+  return { ...weighing.finish({ weighed, around: undefined }), id: repeat.id, name: repeat.name };
 }
 
 /** No alignment can save more than all places but one. */
@@ -130,6 +141,8 @@ function upperBound({ places }: CandidateGroup): number {
 
 interface Weighed {
   readonly kind: RepeatKind;
+  /** Set for what no step makes one: the share that is the same everywhere. */
+  readonly listed?: number;
   readonly alignment: Alignment;
   readonly inputs: readonly Input[];
   readonly hostNames: readonly HostName[];
@@ -139,40 +152,93 @@ interface Weighed {
 /** A frame is worth more than a part of it that would be taken out alone: it settles the whole page. */
 const FRAME_FIRST = 2;
 
+/** What can be done comes before what can only be said. */
+const LISTED_LAST = 0.5;
+
 /** What a group brings each of its places: that decides who gets a place that several could have. */
-function perPlace({ kind, worth, alignment }: Weighed): number {
-  return (worth.total / alignment.places.length) * (kind === 'frame' ? FRAME_FIRST : 1);
+function perPlace({ kind, listed, worth, alignment }: Weighed): number {
+  return (
+    (worth.total / alignment.places.length) * (listed !== undefined ? LISTED_LAST : kind === 'frame' ? FRAME_FIRST : 1)
+  );
 }
 
-/** The best first; what is left of a group after others took some of its places is weighed again. */
+interface Choice {
+  readonly weighed: Weighed;
+  /** The choice that has all places of this one inside of its own. */
+  readonly around: Choice | undefined;
+}
+
+/**
+ * The best first; what is left of a group after others took some of its places is weighed again. Places that stand whole
+ * inside of those of a better group are no loss: once that is one thing, they stand in it. They count as often as the one
+ * copy holds them.
+ */
 function choose(
   forms: Forms,
   weighed: readonly Weighed[],
-  again: (kind: RepeatKind, places: readonly Place[]) => Weighed | undefined,
-): Weighed[] {
-  const taken = new Uint8Array(forms.length);
+  again: (group: Weighed, places: readonly Place[]) => Weighed | undefined,
+): Choice[] {
+  /** By node: the place of a chosen group that it belongs to, the innermost one; 0 where there is none. */
+  const cover = new Int32Array(forms.length);
+  const owners: { readonly choice: Choice; readonly place: Place }[] = [];
+  const ownerOf = ({ first }: Place) => owners[cover[first]! - 1];
   const queue = [...weighed].sort((x, y) => perPlace(y) - perPlace(x));
-  const chosen: Weighed[] = [];
-  const isFree = ({ first, end }: Place) => !taken.subarray(first, end).includes(1);
+  const chosen: Choice[] = [];
+  const isFree = (place: Place) => {
+    const owner = ownerOf(place)?.place;
+    const isWhole = owner && owner.first === place.first && owner.end === place.end;
+    return !isWhole && !cover.subarray(place.first, place.end).some((c) => c !== cover[place.first]);
+  };
+  /** Places that are left once all that is chosen has become one thing each. */
+  const isLeft = (place: Place) => {
+    const owner = ownerOf(place);
+    if (!owner) return true;
+    const { places, reference } = owner.choice.weighed.alignment;
+    return owner.place === places[reference];
+  };
+  const later = (less: Weighed | undefined) => {
+    if (!less) return;
+    const at = queue.findIndex((other) => perPlace(other) < perPlace(less));
+    queue.splice(at < 0 ? queue.length : at, 0, less);
+  };
   while (queue.length > 0) {
     const next = queue.shift()!;
     const { places } = next.alignment;
     const free = places.filter(isFree);
     if (free.length < places.length) {
-      const less = free.length > 1 ? again(next.kind, free) : undefined;
-      if (less) {
-        const at = queue.findIndex((other) => perPlace(other) < perPlace(less));
-        queue.splice(at < 0 ? queue.length : at, 0, less);
-      }
+      if (free.length > 1) later(again(next, free));
       continue;
     }
-    chosen.push(next);
+    const left = places.filter(isLeft);
+    if (left.length < 2) continue;
+    if (left.length < places.length && !((again(next, left)?.worth.total ?? 0) >= LEAST_WORTH)) continue;
+    const around = new Set(places.map((place) => ownerOf(place)?.choice));
+    const choice = { weighed: next, around: around.size === 1 ? [...around][0] : undefined };
+    chosen.push(choice);
     // The content of a frame stays where it is, and may hold repeats of its own.
     const open = next.kind === 'frame' ? contentOf(forms, next.alignment) : [];
-    for (const { first, end } of places) taken.fill(1, first, end);
-    for (const { first, end } of open) taken.fill(0, first, end);
+    const before = open.map(({ first, end }) => cover.slice(first, end));
+    for (const place of places) cover.fill(owners.push({ choice, place }), place.first, place.end);
+    open.forEach(({ first }, i) => cover.set(before[i]!, first));
   }
-  return chosen.sort((x, y) => y.worth.total - x.worth.total);
+  return chosen;
+}
+
+/** Those to keep, the best first, each with those inside of it right behind it. `shown`: the closest around that is kept. */
+function nested(
+  choices: readonly Choice[],
+  isKept: (choice: Choice) => boolean,
+  around?: Choice,
+  shown?: Choice,
+): Choice[] {
+  return choices
+    .filter((choice) => choice.around === around)
+    .sort((x, y) => y.weighed.worth.total - x.weighed.worth.total)
+    .flatMap((choice) => {
+      const kept = isKept(choice);
+      const inside = nested(choices, isKept, choice, kept ? choice : shown);
+      return kept ? [{ ...choice, around: shown }, ...inside] : inside;
+    });
 }
 
 function contentOf(forms: Forms, alignment: Alignment): Place[] {
@@ -197,9 +263,10 @@ class Weighing {
 
   weigh(kind: RepeatKind, alignment: Alignment, literals = false): Weighed | undefined {
     const { forms } = this;
-    const inputs = inputsOf(forms, alignment, { textOf: (node) => this.#textOf(node), literals });
-    if (!inputs || isWorthNothing(forms, kind, alignment, inputs)) return undefined;
     const hosts = alignment.places.map((place) => this.#componentAt(place)?.component);
+    const taken = (inputs: readonly Input[]) => new Set(this.#hostNames(alignment, inputs, hosts).map((h) => h.name));
+    const inputs = inputsOf(forms, alignment, { textOf: (node) => this.#textOf(node), literals, taken });
+    if (!inputs || isWorthNothing(forms, kind, alignment, inputs)) return undefined;
     if (kind === 'frame' && !isFrame(forms, alignment)) return undefined;
     if (kind === 'frame' && new Set(hosts).size < alignment.places.length) return undefined;
     const hostNames = this.#hostNames(alignment, inputs, hosts);
@@ -209,31 +276,73 @@ class Weighing {
     return worth.total > 0 && worth.saved >= LEAST_SAVED ? { kind, alignment, inputs, hostNames, worth } : undefined;
   }
 
-  finish({ kind, alignment, inputs, hostNames, worth }: Weighed): Repeat {
+  /**
+   * What no step makes one yet: no interface is known, so worth counts what all places have in common, less a use and a hole
+   * for each difference at each place. Bodies that have a statement more or less have no common form, only a common share.
+   */
+  listed(shapes: Shapes, places: readonly Place[]): Weighed | undefined {
+    const { forms } = this;
+    const largest = places.reduce((x, y) => (y.end - y.first > x.end - x.first ? y : x));
+    const found = align(forms, shapes, places);
+    const alignment = found ?? { places, reference: places.indexOf(largest), holes: [], counterparts: [] };
+    const { holes } = alignment;
+    const { first, end } = places[alignment.reference]!;
+    const whole = weight(forms, first, end);
+    const alike = found
+      ? fixedSize(forms, found) / whole
+      : Math.min(...places.map((place) => similarity(forms, shapes, first, place.first)));
+    const fixed = alike * whole;
+    if (alike < LEAST_COMMON || holes.length > fixed / TOKENS_A_HOLE) return undefined;
+    const files = new Set(places.map((place) => forms.file(place.first).path)).size;
+    const total = Math.round(fixed * (places.length - 1) - places.length * (USE + holes.length) - IMPORT * files);
+    const worth = { saved: total, lighter: 0, seam: 0, total };
+    return total > 0 ? { kind: 'logic', listed: alike, alignment, inputs: [], hostNames: [], worth } : undefined;
+  }
+
+  finish({ weighed, around }: Choice): Repeat {
+    const { kind, listed, alignment, inputs, hostNames, worth } = weighed;
     const { forms } = this;
     const places = alignment.places.map((place): RepeatPlace => {
       const { path } = forms.file(place.first);
       return { path, ...this.#span(place), component: this.#componentAt(place)?.component.name };
     });
-    const text = (place: RepeatPlace) => this.#text(place.path).slice(place.start, place.end);
-    const print = fingerprint(kind + places.map((p) => `${p.path}\n${text(p)}`).join('\n'));
     const reference = alignment.places[alignment.reference]!;
     const name = lazily(() => nameOfRepeat(this.project, kind, places, alignment, forms));
     return {
-      id: kind[0]! + print.slice(0, 5),
+      id: this.#idOf(weighed),
       kind,
       // Worked out for those that are shown: it needs the files again.
       get name() {
         return name();
       },
       places,
-      alike: fixedSize(forms, alignment) / weight(forms, reference.first, reference.end),
+      alike: listed ?? fixedSize(forms, alignment) / weight(forms, reference.first, reference.end),
       inputs,
       hostNames,
       worth,
       alignment,
-      leaving: kind === 'logic' && inputs.length === 0 ? topLevelNames(forms, alignment) : [],
+      leaving: kind === 'logic' && listed === undefined && inputs.length === 0 ? topLevelNames(forms, alignment) : [],
+      step:
+        listed !== undefined || (kind === 'logic' && !this.#hasLogicStep(places))
+          ? undefined
+          : kind === 'frame'
+            ? 'frame'
+            : 'unify',
+      ...(around ? { within: this.#idOf(around.weighed) } : {}),
     };
+  }
+
+  #hasLogicStep(places: readonly RepeatPlace[]): boolean {
+    return places.every(({ path }) => languageOf(path)?.unifiesLogic === true);
+  }
+
+  #idOf({ kind, alignment }: Weighed): string {
+    const texts = alignment.places.map((place) => {
+      const { path } = this.forms.file(place.first);
+      const { start, end } = this.#span(place);
+      return `${path}\n${this.#text(path).slice(start, end)}`;
+    });
+    return kind[0]! + fingerprint(kind + texts.join('\n')).slice(0, 5);
   }
 
   #span({ first, end }: Place): Span {
@@ -305,6 +414,10 @@ function lazily<T>(make: () => T): () => T {
   let made: { value: T } | undefined;
   return () => (made ??= { value: make() }).value;
 }
+
+/** The share of a function that has to be common for it to be one with an edit, and how much of that goes with a hole. */
+const LEAST_COMMON = 0.75;
+const TOKENS_A_HOLE = 8;
 
 /** Some content that is not shared, and more than one thing around it that is. */
 function isFrame(forms: Forms, alignment: Alignment): boolean {

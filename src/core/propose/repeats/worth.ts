@@ -20,8 +20,8 @@ export interface Worth {
 
 /** A new function or component with its export, and the import in a file. */
 const DEFINITION = 4;
-const IMPORT = 2;
-const USE = 3;
+export const IMPORT = 2;
+export const USE = 3;
 const TAGS = 3;
 const BITS_A_NODE = 5;
 

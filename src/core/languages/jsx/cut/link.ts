@@ -1,4 +1,5 @@
 /** Linking what was taken out of a file with that file: the new file, what both share, and the imports on either side. */
+import { literally } from '../../../text/pattern.js';
 import { basename, dirname, extname } from '../../../files/paths.js';
 import type { TSESTree } from '@typescript-eslint/types';
 import { textOf } from '../../../files/files.js';
@@ -17,7 +18,9 @@ import {
   sourceFor,
   wholeLines,
 } from '../../imports.js';
+import { fileStem } from '../../naming.js';
 import { roomFor } from '../../rooms.js';
+import { componentIn } from '../../../script/children.js';
 import { headComments } from '../../head.js';
 import { originOf } from '../origins.js';
 import type { Scene } from './scene.js';
@@ -58,27 +61,33 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
 
   const ownTypes = sharing.hostTypes.filter((v) => !sharing.moved.some((m) => declaredBy(scene, m).includes(v)));
   const types = typesModule(scene, sharing, ownTypes);
+  const newSpans = [...goingSpans, ...sharing.moved.map(spanOf)];
   if (sharing.shared.length) {
     const sharedPath = sharedFile(scene, sharing);
     const names = sharing.shared.flatMap((s) => declaredBy(scene, s).filter((v) => !isTypeOnly(v)));
     files.set(sharedPath, sharedModule(scene, habits, sharing, sharedPath, esm, types));
     const shared = new Set(names);
-    const usedBy = (spans: readonly Span[], inside: boolean) =>
-      names.filter((v) =>
-        v.references.some(
-          (r) =>
-            !sharing.shared.some((s) => nodeWithin(r.identifier, spanOf(s))) &&
-            inside === [...spans, ...sharing.moved.map(spanOf)].some((s) => nodeWithin(r.identifier, s)),
-        ),
-      );
-    const forNew = usedBy(goingSpans, true).map((v) => v.name);
-    const forHost = usedBy(goingSpans, false).map((v) => v.name);
+    const usedBy = (inside: boolean) =>
+      names
+        .filter((v) =>
+          v.references.some(
+            (r) =>
+              !sharing.shared.some((s) => nodeWithin(r.identifier, spanOf(s))) &&
+              inside === newSpans.some((s) => nodeWithin(r.identifier, s)),
+          ),
+        )
+        .map((v) => v.name);
+    const forNew = usedBy(true);
+    const forHost = usedBy(false);
     const link = (list: readonly string[], from: string) =>
       esm
         ? importOf(`{${habits.pad}${list.join(', ')}${habits.pad}}`, sourceFor(scene, from, sharedPath))
         : requireOf(`{ ${list.join(', ')} }`, sourceFor(scene, from, sharedPath));
     if (forNew.length) lines.push(link(forNew, target));
-    if (forHost.length) hostLines.push(link(forHost, file.path));
+    const gone = [...newSpans, ...sharing.shared.map(spanOf)];
+    const widened = forHost.length > 0 && esm ? widenedImport(scene, forHost, sharedPath, gone) : undefined;
+    if (widened) edits.push(widened);
+    else if (forHost.length) hostLines.push(link(forHost, file.path));
     const reexported = sharing.shared
       .filter((s) => s.type === 'ExportNamedDeclaration')
       .flatMap((s) => declaredBy(scene, s))
@@ -89,7 +98,6 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
         `export { ${reexported.join(', ')} } from ${q}${sourceFor(scene, file.path, sharedPath)}${q}${habits.semi}`,
       );
   }
-  const newSpans = [...goingSpans, ...sharing.moved.map(spanOf)];
   const typeNames = ownTypes.filter(
     (v) =>
       outgoing.typeVariables.includes(v) ||
@@ -104,8 +112,8 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
     const forHost = [...variables].filter((v) =>
       v.references.some((r) => !gone.some((span) => nodeWithin(r.identifier, span))),
     );
-    const dropped = droppedImports(scene, gone);
-    const widened = forHost.length > 0 ? widenedImport(scene, forHost, types, dropped) : undefined;
+    const names = forHost.map((v) => v.name);
+    const widened = forHost.length > 0 ? widenedImport(scene, names, path, gone) : undefined;
     if (widened) edits.push(widened);
     else hostLines.push(...typeImports(scene, forHost, types, file.path, habits));
   }
@@ -154,32 +162,46 @@ export function isCommonJs(scene: Scene): boolean {
   );
 }
 
-/** Names that say nothing without the file that they come from. */
-const VAGUE =
-  /^(?:styles?|classes|config|options|constants|columns|theme|defaults|types|data|items|props|defaultProps|utils)$/i;
-
-/** `harvestsOfYear` for `HARVESTS_OF_YEAR`, `SearchbarStyles` for `styles`; other names as they are. */
-function fileStem(name: string, base: string): string {
-  if (VAGUE.test(name)) return base + name[0]!.toUpperCase() + name.slice(1).toLowerCase();
-  if (!/^[A-Z][A-Z0-9_]+$/.test(name)) return name;
-  return name.toLowerCase().replace(/_+(\w)/g, (_, next: string) => next.toUpperCase());
-}
-
+/**
+ * One module for all that the host shares: each later cut adds to it, where it has none of the names. A component that is
+ * shared alone has a file of its own, as it would have had from the beginning.
+ */
 function sharedFile(scene: Scene, sharing: Sharing): string {
-  const names = sharing.shared.flatMap((s) => declaredBy(scene, s).filter((v) => !isTypeOnly(v))).map((v) => v.name);
-  const declarations = sharing.shared.filter((s) => s.type !== 'ExpressionStatement').length;
-  const owner = ownerName(scene);
-  const stem = declarations === 1 && names.length === 1 ? fileStem(names[0]!, owner) : `${owner}Shared`;
-  const inOwner = `${owner}${stem[0]!.toUpperCase()}${stem.slice(1)}`;
   const host = scene.request.file.path;
   const holdsJsx = sharing.shared.some((s) => /<[A-Za-z>]/.test(scene.slice(s)));
-  return fileBeside(scene, [stem, inOwner], holdsJsx ? extname(host) : extname(host).replace('x', ''));
+  const extension = holdsJsx ? extname(host) : extname(host).replace('x', '');
+  const names = sharing.shared.flatMap((s) => declaredBy(scene, s)).map((v) => v.name);
+  const isOurs = (path: string) => {
+    const known = textOf(scene.request.project.files, path) ?? '';
+    const isThere = (name: string) => new RegExp(`(?<![\\w$])${literally(name)}(?![\\w$])`).test(known);
+    const isRenamed = (v: Variable) => ![undefined, v.name].includes(originHere(scene, v, path));
+    return /^export /m.test(known) && !names.some(isThere) && !sharing.sharedImports.some(isRenamed);
+  };
+  const [only] = sharing.shared;
+  if (sharing.shared.length === 1 && names.length === 1 && /^[A-Z][a-z]/.test(names[0]!) && holdsFunction(only!))
+    return fileBeside(scene, [names[0]!, `${ownerName(scene)}${names[0]!}`], extension);
+  return fileBeside(scene, [`${ownerName(scene)}Shared`], extension, isOurs);
+}
+
+/** Whether a statement declares a function, or a constant that is one. */
+function holdsFunction(statement: Node): boolean {
+  const inner =
+    statement.type === 'ExportNamedDeclaration' && statement.declaration ? statement.declaration : statement;
+  if (inner.type === 'FunctionDeclaration') return true;
+  const init = inner.type === 'VariableDeclaration' ? inner.declarations[0]?.init : undefined;
+  return init != null && componentIn(init) !== undefined;
+}
+
+/** What an import is called in the module at `path`; undefined where it comes from another one. */
+function originHere({ request, scopes }: Scene, variable: Variable, path: string): string | undefined {
+  const origin = originOf(variable, variable.name, request.file.path, scopes, request.project.resolver);
+  return origin?.startsWith(`${path}#`) ? origin.slice(path.length + 1) : undefined;
 }
 
 /** What a module that was taken out of a file is called after. */
 function ownerName(scene: Scene): string {
   const host = scene.request.file.path;
-  const base = basename(host).replace(/\.[^.]*$/, '');
+  const base = basename(host).replace(/\..*$/, '');
   return base === 'index' ? basename(dirname(host)) || 'index' : base;
 }
 
@@ -194,11 +216,9 @@ function fileBeside(
   mayBe?: (path: string) => boolean,
 ): string {
   const host = scene.request.file.path;
-  const base = basename(host).replace(/\.[^.]*$/, '');
   const room = roomFor(scene.request.project.files, host);
   const dir = room ? `${room}/` : '';
-  const isKebab = /^[a-z0-9]+(?:-[a-z0-9]+)+/.test(base);
-  const stems = names.map((name) => (isKebab ? name.replace(/([a-z0-9])([A-Z])/g, '$1-$2').toLowerCase() : name));
+  const stems = names.map((name) => fileStem(scene.request.project, host, name));
   const { target } = scene.request;
   const known = scene.request.project.files.list();
   const bare = (path: string) => path.replace(/\.[^./]*$/, '').toLowerCase();
@@ -219,14 +239,9 @@ function sharedModule(
   home: TypesModule | undefined,
 ): string {
   const nl = habits.lineEnd;
-  const imports = repeatedImports(
-    scene,
-    /<[A-Za-z>]/.test(sharing.shared.map((s) => scene.slice(s)).join())
-      ? withReact(scene, sharing.sharedImports)
-      : sharing.sharedImports,
-    path,
-    habits,
-  );
+  const foreign = sharing.sharedImports.filter((v) => originHere(scene, v, path) === undefined);
+  const holdsJsx = /<[A-Za-z>]/.test(sharing.shared.map((s) => scene.slice(s)).join());
+  const imports = repeatedImports(scene, holdsJsx ? withReact(scene, foreign) : foreign, path, habits);
   const types = sharing.hostTypes.filter((v) =>
     v.references.some((r) => sharing.shared.some((s) => nodeWithin(r.identifier, spanOf(s)))),
   );
@@ -248,11 +263,26 @@ function sharedModule(
       ? `${habits.quote}use client${habits.quote}${habits.semi}`
       : '';
   const head = headComments(scene.script, scene.text);
+  const known = textOf(scene.request.project.files, path);
+  if (known !== undefined) return addedTo(known, imports, [...statements, tail], habits);
   return (
     [[...head, client].filter(Boolean).join(nl), imports.join(nl), statements.join(nl + nl), tail]
       .filter(Boolean)
       .join(nl + nl) + nl
   );
+}
+
+/** A module that was written by an earlier cut, with imports and statements that come to it. */
+function addedTo(known: string, imports: readonly string[], statements: readonly string[], habits: Habits): string {
+  const nl = habits.lineEnd;
+  // As it was written, each import takes one line, and they stand together.
+  const there = /^(?:import .*['"];?\r?\n)+/m.exec(known);
+  const written = there ? there[0].trimEnd().split(/\r?\n/) : [];
+  const all = mergedImports([...written, ...imports], habits).join(nl);
+  const rest = there
+    ? known.slice(0, there.index) + all + known.slice(there.index + there[0].trimEnd().length)
+    : `${all}${all && nl + nl}${known}`;
+  return [rest.trimEnd(), ...statements].filter(Boolean).join(nl + nl) + nl;
 }
 
 /** Types of the host that get a module of their own, or go to the one that the host has for them. */
@@ -287,19 +317,15 @@ function typesModule(scene: Scene, sharing: Sharing, wanted: readonly Variable[]
   return { path, statements, variables: new Set(statements.flatMap((s) => declaredBy(scene, s))) };
 }
 
-/** The import that the host has of its module of types, with more names; undefined where it has none, or loses names. */
-function widenedImport(
-  scene: Scene,
-  variables: readonly Variable[],
-  { path }: TypesModule,
-  dropped: readonly Edit[],
-): Edit | undefined {
+/** The import that the host has of a module, with more names; undefined where it has none, or loses names with what is gone. */
+function widenedImport(scene: Scene, names: readonly string[], path: string, gone: readonly Span[]): Edit | undefined {
   const source = sourceFor(scene, scene.request.file.path, path);
   const found = scene.script.program.body.find((s) => s.type === 'ImportDeclaration' && s.source.value === source);
   const last = found?.type === 'ImportDeclaration' ? found.specifiers.at(-1) : undefined;
   if (!found || last?.type !== 'ImportSpecifier') return undefined;
+  const dropped = droppedImports(scene, gone);
   if (dropped.some((edit) => edit.start < found.range[1] && edit.end > found.range[0])) return undefined;
-  return { start: last.range[1], end: last.range[1], text: variables.map((v) => `, ${v.name}`).join('') };
+  return { start: last.range[1], end: last.range[1], text: names.map((name) => `, ${name}`).join('') };
 }
 
 function importsFrom(scene: Scene, path: string): boolean {
@@ -311,10 +337,9 @@ function importsFrom(scene: Scene, path: string): boolean {
 function typesText(scene: Scene, { path, statements }: TypesModule, habits: Habits): string {
   const nl = habits.lineEnd;
   const known = textOf(scene.request.project.files, path);
-  const { request } = scene;
-  const isThere = (v: Variable) =>
-    originOf(v, v.name, request.file.path, scene.scopes, request.project.resolver)?.startsWith(`${path}#`);
-  const needs = statements.flatMap((s) => needsOf(scene, s)).filter((v) => scene.scopes.isImport(v) && !isThere(v));
+  const needs = statements
+    .flatMap((s) => needsOf(scene, s))
+    .filter((v) => scene.scopes.isImport(v) && originHere(scene, v, path) === undefined);
   const imports = repeatedImports(scene, [...new Set(needs)], path, habits).filter((line) => !known?.includes(line));
   const texts = statements.map((s) => {
     const span = withLeadingComments(scene, spanOf(s));

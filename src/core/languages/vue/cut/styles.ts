@@ -5,7 +5,7 @@
 import type { ElementNode, Markup } from '../../../markup/model.js';
 import { walkMarkup } from '../../../markup/walk.js';
 import { within } from '../../../script/walk.js';
-import type { Edit, Span } from '../../../text/edits.js';
+import { applyEdits, type Edit, type Span } from '../../../text/edits.js';
 import { wholeLines } from '../../imports.js';
 import {
   mayMatch,
@@ -40,8 +40,7 @@ export function moveStyles(scene: Scene, habits: Habits, others: readonly Scene[
     if ((!hasAttribute(block.node, 'scoped') && !isModule) || block.src !== undefined) continue;
     const css = scene.text.slice(block.inner.start, block.inner.end);
     const sides = isModule ? moduleSides(scene) : scopedSides(scene, others);
-    const plain = block.lang === undefined || block.lang === 'css' || block.lang === 'postcss';
-    const entries = plain ? scene.request.ports.styles?.parse(css) : undefined;
+    const entries = scene.request.ports.styles?.parse(css, block.lang ?? 'css');
     if (!entries) wholeBlock(scene, block, css, sides, result);
     else divided(scene, block, css, entries, sides, habits, result);
   }
@@ -144,35 +143,90 @@ function divided(
   const atRoot = (rule: StyleRule) => rule.selectors.some((s) => sides.roots.some((root) => mayMatch(s.subject, root)));
   if (rules.some((rule) => atRoot(rule) && fates.get(rule) !== 'moves' && fates.get(rule) !== 'stays'))
     for (const rule of rules) if (atRoot(rule) && fates.get(rule) === 'moves') fates.set(rule, 'both');
-  const goes = (rule: StyleRule) => fates.get(rule) !== 'stays';
-  if (!rules.some(goes)) return;
+  const goes = (entry: StyleEntry): boolean =>
+    entry.kind === 'rule'
+      ? (hasOwn(entry) && fates.get(entry) !== 'stays') || entry.entries.some(goes)
+      : entry.kind === 'group' && entry.entries.some(goes);
+  const chosen = entries.filter(goes);
+  if (chosen.length === 0) return;
   const nl = habits.lineEnd;
   const text = (span: Span) => css.slice(span.start, span.end);
-  const chosen = rules.filter(goes).map(text).join('\n');
-  const frames = entries.filter(
-    (e) =>
-      e.kind === 'other' &&
-      e.name !== undefined &&
-      new RegExp(`(?<![\\w-])${literally(e.name)}(?![\\w-])`).test(chosen),
-  );
-  const written = [...frames.map(text), ...entriesWritten(entries, goes, text, nl)];
+  const dropped = chosen.flatMap((entry) => dropsOf(entry, (rule) => fates.get(rule) !== 'stays', goes));
+  const written = new Map<StyleEntry, string>(chosen.map((entry) => [entry, without(css, entry, dropped)]));
+  usedBy(entries, text, written);
+  const inOrder = entries.filter((entry) => written.has(entry));
+  const body = inOrder.map((entry, i) => {
+    const isNext = i > 0 && entries.indexOf(entry) === entries.indexOf(inOrder[i - 1]!) + 1;
+    const gap = isNext ? css.slice(inOrder[i - 1]!.end, entry.start).split('\n').length - 1 : 2;
+    return (i === 0 ? '' : nl.repeat(gap > 1 ? 2 : 1)) + written.get(entry)!;
+  });
   const opening = scene.text.slice(block.start, block.inner.start);
-  into.blocks.push(`${opening}${nl}${written.join(nl + nl)}${nl}</style>`);
-  into.reads.push(...[...chosen.matchAll(/v-bind\(\s*['"]?([^'")]+?)['"]?\s*\)/g)].map((m) => m[1]!));
-  const gone = rules.filter((rule) => fates.get(rule) === 'moves');
-  if (gone.length === rules.length && entries.every((e) => e.kind !== 'other' || frames.includes(e))) {
+  into.blocks.push(`${opening}${nl}${body.join('')}${nl}</style>`);
+  into.reads.push(...[...body.join('').matchAll(/v-bind\(\s*['"]?([^'")]+?)['"]?\s*\)/g)].map((m) => m[1]!));
+  const isGone = (entry: StyleEntry): boolean =>
+    entry.kind === 'rule'
+      ? (!hasOwn(entry) || fates.get(entry) === 'moves') && entry.entries.every(isGone)
+      : entry.kind === 'group' && entry.entries.length > 0 && entry.entries.every(isGone);
+  if (entries.every((entry) => (entry.kind === 'other' ? written.has(entry) : isGone(entry)))) {
     into.edits.push(wholeLines(scene.text, block));
     return;
   }
-  for (const span of emptied(entries, new Set(gone))) {
+  for (const span of emptied(entries, isGone)) {
     const at = { start: span.start + block.inner.start, end: span.end + block.inner.start };
     into.edits.push(wholeLines(scene.text, at));
   }
-  const shared = rules.filter((rule) => fates.get(rule) === 'both').length;
+  const shared = rules.filter((rule) => hasOwn(rule) && fates.get(rule) === 'both').length;
   if (shared > 0)
     into.notes.push(
       `${shared} style ${shared === 1 ? 'rule stands' : 'rules stand'} in both files: what stayed is styled by ${shared === 1 ? 'it' : 'them'} too`,
     );
+}
+
+/** A rule that does nothing but hold others has no fate of its own. */
+function hasOwn({ own, entries }: StyleRule): boolean {
+  return own.length > 0 || entries.length === 0;
+}
+
+/** What a copy leaves out: rules that do not go along, and declarations of one that only holds what does. */
+function dropsOf(
+  entry: StyleEntry,
+  isMeant: (rule: StyleRule) => boolean,
+  goes: (entry: StyleEntry) => boolean,
+): Span[] {
+  if (entry.kind === 'other') return [];
+  if (!goes(entry)) return [entry];
+  const own = entry.kind === 'rule' && !isMeant(entry) ? entry.own : [];
+  return [...own, ...entry.entries.flatMap((inner) => dropsOf(inner, isMeant, goes))];
+}
+
+/** The text of an entry without some spans of the sheet, and without the empty lines that they leave. */
+function without(css: string, entry: Span, dropped: readonly Span[]): string {
+  const edits = dropped
+    .filter((span) => within(span, entry))
+    .map((span) => {
+      const { start, end } = wholeLines(css, span);
+      return { start: start - entry.start, end: end - entry.start, text: '' };
+    });
+  if (edits.length === 0) return css.slice(entry.start, entry.end);
+  return applyEdits(css.slice(entry.start, entry.end), edits)
+    .replace(/\n[ \t]*\r?\n(?=[ \t]*\r?\n)/g, '\n')
+    .replace(/\{[ \t]*(\r?\n)(?:[ \t]*\r?\n)+/g, '{$1')
+    .replace(/(\r?\n)(?:[ \t]*\r?\n)+([ \t]*\})/g, '$1$2');
+}
+
+/** Adds what the written rules use: keyframes, variables, mixins, and what those use themselves. */
+function usedBy(entries: readonly StyleEntry[], text: (span: Span) => string, written: Map<StyleEntry, string>): void {
+  for (let before = -1; before !== written.size;) {
+    before = written.size;
+    const all = [...written.values()].join('\n');
+    for (const entry of entries) {
+      if (entry.kind !== 'other' || written.has(entry)) continue;
+      const isUsed = entry.readsIn
+        ? /[$@]|[\w-]\(/.test(all)
+        : entry.name !== undefined && new RegExp(`(?<![\\w-])${literally(entry.name)}(?![\\w-])`).test(all);
+      if (isUsed) written.set(entry, text(entry));
+    }
+  }
 }
 
 type Fate = 'stays' | 'moves' | 'both';
@@ -193,30 +247,13 @@ function fateOf(rule: StyleRule, sides: Sides): Fate {
 }
 
 function rulesIn(entries: readonly StyleEntry[]): StyleRule[] {
-  return entries.flatMap((e) => (e.kind === 'rule' ? [e] : e.kind === 'group' ? rulesIn(e.entries) : []));
-}
-
-/** The rules that go, in their groups. */
-function entriesWritten(
-  entries: readonly StyleEntry[],
-  goes: (rule: StyleRule) => boolean,
-  text: (span: Span) => string,
-  nl: string,
-): string[] {
-  return entries.flatMap((entry): string[] => {
-    if (entry.kind === 'rule') return goes(entry) ? [text(entry)] : [];
-    if (entry.kind !== 'group') return [];
-    const inner = entriesWritten(entry.entries, goes, text, nl);
-    return inner.length > 0 ? [`${entry.head} {${nl}  ${inner.join(`${nl}${nl}  `)}${nl}}`] : [];
-  });
+  return entries.flatMap((e) => (e.kind === 'other' ? [] : [...(e.kind === 'rule' ? [e] : []), ...rulesIn(e.entries)]));
 }
 
 /** What is taken out: rules, and groups of which nothing is left. */
-function emptied(entries: readonly StyleEntry[], gone: ReadonlySet<StyleRule>): Span[] {
+function emptied(entries: readonly StyleEntry[], isGone: (entry: StyleEntry) => boolean): Span[] {
   return entries.flatMap((entry): Span[] => {
-    if (entry.kind === 'rule') return gone.has(entry) ? [entry] : [];
-    if (entry.kind !== 'group') return [];
-    const inner = rulesIn(entry.entries);
-    return inner.length > 0 && inner.every((rule) => gone.has(rule)) ? [entry] : emptied(entry.entries, gone);
+    if (entry.kind === 'other') return [];
+    return isGone(entry) ? [entry] : emptied(entry.entries, isGone);
   });
 }

@@ -23,7 +23,10 @@ export interface Shape {
 }
 
 export function typedCrossings(scene: Scene, boundary: Boundary, habits: Habits, target: string): Shape {
-  const named = boundary.crossings.map((c): Typed => ({ ...c, local: localName(c, scene, habits) }));
+  const named = boundary.crossings.map((c): Typed => {
+    const declared = declaredAs(c, scene);
+    return { ...c, local: localName(c, scene, habits), ...(declared === undefined ? {} : { declared }) };
+  });
   if (!habits.typed) return { crossings: named, imports: [], edits: [], notes: [] };
   const typing = new Typing(scene);
   const crossings = named.map((c): Typed => {
@@ -32,7 +35,10 @@ export function typedCrossings(scene: Scene, boundary: Boundary, habits: Habits,
     if (c.kind === 'slot') return c;
     return { ...c, type: c.type ?? typing.typeOf(c) ?? 'any' };
   });
-  const text = crossings.flatMap((c) => [c.type ?? '', ...(c.argTypes ?? [])]).join('\n');
+  const isOptions = scene.lowered.definition.api === 'options';
+  const text = crossings
+    .flatMap((c) => [isOptions ? (c.declared ?? '') : (c.type ?? ''), ...(c.argTypes ?? [])])
+    .join('\n');
   const unknown = crossings
     .filter((c) => c.type === 'any' && !boundary.crossings.some((b) => b.name === c.name && b.type))
     .map((c) => c.name);
@@ -48,6 +54,21 @@ function localName(crossing: Crossing, scene: Scene, habits: Habits): string {
   const computed = scene.lowered.definition.api === 'options' || !hasModels(habits);
   return crossing.kind === 'model' && computed ? `${crossing.name}Model` : crossing.name;
 }
+
+/** How the host declares a prop that it hands on under its own name; a default of its own is in the value already. */
+function declaredAs({ kind, name, variable, given }: Crossing, { lowered }: Scene): string | undefined {
+  if (kind !== 'prop' || given || !variable || !/^(?:props|this)\./.test(variable.name)) return undefined;
+  const prop = plainName(variable) === name ? lowered.definition.props.find((p) => p.name === name) : undefined;
+  const type = prop?.type;
+  if (type === undefined || !(CONSTRUCTORS.test(type) || /\bas\s/.test(type))) return undefined;
+  // Vue makes `true` of an empty text for a Boolean: the host has done so with what it was given, not with its default.
+  const isMade = prop!.default !== undefined && !/^(?:true|false)$/.test(prop!.default);
+  if (isMade && type.includes('Boolean')) return undefined;
+  return prop!.required ? `{ type: ${type}, required: true }` : /\bas\s/.test(type) ? `{ type: ${type} }` : type;
+}
+
+const CONSTRUCTOR = '(?:String|Number|Boolean|Array|Object|Function|Date|Symbol)';
+const CONSTRUCTORS = new RegExp(`^(?:${CONSTRUCTOR}|\\[ ?${CONSTRUCTOR}(?:, ?${CONSTRUCTOR})*,? ?\\])$`);
 
 /** The type of a prop that is declared by a constructor: `String`, `[String, Object]`, `Array as PropType<Hive[]>`. */
 function ofConstructor(type: string): string {

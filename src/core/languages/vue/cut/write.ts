@@ -1,7 +1,7 @@
 /** Writing the new component and its use, in the manner of the project. */
 import { walkMarkup } from '../../../markup/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
-import { indentAt, relocated } from '../../../text/layout.js';
+import { indentAt, reindent, relocated } from '../../../text/layout.js';
 import { mergedImports } from '../../imports.js';
 import { walk, within } from '../../../script/walk.js';
 import type { Crossing } from './crossing.js';
@@ -11,6 +11,8 @@ import type { Scene } from './scene.js';
 
 export interface Typed extends Crossing {
   readonly type?: string;
+  /** How the host declares it to Vue: `String`, `{ type: Array as PropType<Hive[]>, required: true }`. */
+  readonly declared?: string;
   /** Not every use passes it. */
   readonly optional?: boolean;
   /** Types of what an event hands out. */
@@ -123,7 +125,7 @@ function setupScript({ scene, habits, crossings, imports }: Contents): string {
     statements.push(
       `${holder}${defaults.length ? `withDefaults(${declared}, { ${defaults.join(', ')} })` : declared}${semi}`,
     );
-  } else if (passed.length) statements.push(`${holder}defineProps(${propsOf(passed, q)})${semi}`);
+  } else if (passed.length) statements.push(`${holder}defineProps(${propsOf(passed, habits, '')})${semi}`);
   const sent = [
     ...events.map((c) => ({ name: sentName(c.name, habits), c })),
     ...older.map((c) => ({ name: `update:${c.name}`, c })),
@@ -158,14 +160,21 @@ function setupScript({ scene, habits, crossings, imports }: Contents): string {
   return `<script setup${typed ? ' lang="ts"' : ''}>${nl}${indented(body, habits)}${nl}</script>`;
 }
 
-/** A list of names; a record where one of them has a default. */
-function propsOf(props: readonly Typed[], q: string): string {
-  if (props.every((c) => c.given?.default === undefined)) return `[${props.map((c) => q + c.name + q).join(', ')}]`;
-  const entries = props.map(
-    (c) => `${c.name}: ${c.given?.default === undefined ? 'null' : `{ default: ${c.given.default} }`}`,
-  );
-  return `{ ${entries.join(', ')} }`;
+/** A list of names; a record where something is known of half of them. `indent`: of the line that it begins on. */
+function propsOf(props: readonly Typed[], habits: Habits, indent: string): string {
+  const { quote: q, lineEnd: nl, comma, indent: unit } = habits;
+  const known = props.map((c) => (c.given?.default === undefined ? c.declared : `{ default: ${c.given.default} }`));
+  const isPassedAlways = props.every((c) => c.given?.default === undefined);
+  if (isPassedAlways && known.filter(Boolean).length * 2 < props.length)
+    return `[${props.map((c) => q + c.name + q).join(', ')}]`;
+  // Vue takes anything for `null`.
+  const entries = props.map((c, i) => `${c.name}: ${known[i] ?? 'null'}`);
+  if (props.length <= FEW && !known.some((k) => k?.includes('required'))) return `{ ${entries.join(', ')} }`;
+  return `{${nl}${entries.map((e) => indent + unit + e).join(`,${nl}`)}${comma}${nl}${indent}}`;
 }
+
+/** So many props stand in one line. */
+const FEW = 3;
 
 function hasTuples({ vue }: Habits): boolean {
   return vue.major > 3 || (vue.major === 3 && vue.minor >= 3);
@@ -189,7 +198,7 @@ function optionsScript({ scene, habits, crossings, imports, registered }: Conten
   ];
   const options: string[] = [`name: ${q}${scene.request.name}${q}`];
   for (const [option, entries] of registered) options.push(`${option}: { ${entries.join(', ')} }`);
-  if (props.length) options.push(`props: ${propsOf(props, q)}`);
+  if (props.length) options.push(`props: ${propsOf(props, habits, unit)}`);
   if (events.length && (habits.vue.major >= 3 || habits.vue.guessed))
     options.push(`emits: [${events.map((e) => q + e + q).join(', ')}]`);
   const inner = unit + unit;
@@ -266,6 +275,7 @@ export function writeUseAt(
   const attributes = scene.stays.map((span) => scene.text.slice(span.start, span.end));
   if (ref !== undefined) attributes.push(`ref="${ref}"`);
   const slots: string[] = [];
+  const indent = indentAt(scene.text, scene.region.start);
   const propName = (prop: string) => (habits.kebabProps ? hyphenated(prop) : prop);
   for (const { crossing, value, text, scope } of passed) {
     const { kind } = crossing;
@@ -273,11 +283,10 @@ export function writeUseAt(
       attributes.push(`${propName(crossing.name)}="${value.replaceAll('&', '&amp;').replaceAll('"', '&quot;')}"`);
     else if (kind === 'prop') attributes.push(`${bind}${propName(crossing.name)}=${quoted(value)}`);
     else if (kind === 'event') attributes.push(`${on}${hyphenated(crossing.name)}=${quoted(value)}`);
-    else if (kind === 'slot') slots.push(slotContent({ ...crossing, value }, scope));
+    else if (kind === 'slot') slots.push(slotContent({ ...crossing, value }, scope, indent + habits.indent, habits));
     else if (habits.vue.major >= 3) attributes.push(`v-model:${propName(crossing.name)}=${quoted(value)}`);
     else attributes.push(`${bind}${propName(crossing.name)}.sync=${quoted(value)}`);
   }
-  const indent = indentAt(scene.text, scene.region.start);
   const column = scene.region.start - (scene.text.lastIndexOf('\n', scene.region.start - 1) + 1);
   return useText(tag, attributes, slots, { indent, column }, habits);
 }
@@ -288,11 +297,26 @@ function quoted(value: string): string {
   return value.includes("'") ? `"${value.replaceAll('"', '&quot;')}"` : `'${value}'`;
 }
 
-function slotContent({ name, value, scoped }: Typed, given: string | undefined): string {
+function slotContent(
+  { name, value, scoped }: Typed,
+  given: string | undefined,
+  indent: string,
+  { lineEnd: nl, indent: unit }: Habits,
+): string {
   const outlet = name === 'children' ? 'default' : name;
   const scope = given !== undefined ? `="${given}"` : scoped ? '="slotProps"' : '';
-  return name === 'children' && !scope ? value : `<template #${outlet}${scope}>${value}</template>`;
+  const last = /\n([ \t]*)(?:<\/|\/?>)[^\n]*$/.exec(value)?.[1];
+  const at = (to: string) => (last === undefined || FIXED.test(value) ? value : reindent(value, last, to));
+  if (name === 'children' && !scope) return at(indent);
+  const [open, close] = [`<template #${outlet}${scope}>`, '</template>'];
+  // Vue leaves out white space at either end of what an element holds, but for that beside text.
+  const isElement = value.startsWith('<') && value.endsWith('>');
+  if (!isElement || last === undefined) return open + value + close;
+  return `${open}${nl}${indent}${unit}${at(indent + unit)}${nl}${indent}${close}`;
 }
+
+/** What has lines that mean what they are. */
+const FIXED = /<(?:pre|textarea)\b|`/;
 
 /** A use of a component; on several lines where one would be too long. */
 export function useText(

@@ -34,7 +34,6 @@ import { attributeAt, codeOf, writeSite } from './sites.js';
 export function unify(request: UnifyRequest): Unifying | Problem {
   const first = request.places[request.reference]!;
   const at = { path: first.file.path, span: first.span };
-  if (request.kind === 'logic') return problem('unify-language', at, 'code in the scripts of Vue files');
   if (request.asList) return problem('unify-language', at, 'a list of records');
   const scenes = openScenes(request);
   if (isProblem(scenes)) return scenes;

@@ -1,0 +1,100 @@
+/** What the id or the classes of an element call it, as far as they say what it is and not how it looks. */
+import type { Attribute, ElementNode } from '../markup/model.js';
+import { sourceOf } from './said.js';
+import { hostPrefixed, withSuffix, wordsIn, wordsName } from './words.js';
+
+const UTILITY =
+  /[:[\]/]|^-?(?:margin|padding|align|btn|button|icon|fa|col|active|open|show|hide|disabled|large|small|medium|size|width|height|color|w\d|p|m|px|py|pt|pb|pl|pr|mx|my|mt|mb|ml|mr|w|h|min|max|gap|space|flex|grid|col|row|text|bg|border|rounded|shadow|font|leading|tracking|items|justify|self|place|overflow|absolute|relative|fixed|sticky|block|inline|hidden|container|d|float|z|top|left|right|bottom|opacity|transition|cursor|select|sr|order|align|is|has|u|pull|clearfix|wrapper|inner|outer|inset|shrink|grow|basis|object|origin|scale|rotate|translate|animate|duration|delay|ease|ring|outline|divide|whitespace|truncate|underline|uppercase|lowercase|capitalize|italic|aspect|columns|backdrop|fill|stroke|pointer|touch|resize|will|isolate|antialiased|size|rtl|ltr)(?:-|$)/;
+
+/** The literal text of an attribute. */
+export function staticText(node: ElementNode, name: string): string | undefined {
+  return node.attributes.find((a: Attribute) => a.name === name && a.kind === 'static')?.text;
+}
+
+/** The id or class of an element that says what it is; with the file's text also one that code puts together. */
+function identifierOf(node: ElementNode, text?: string): string | undefined {
+  const classes = (staticText(node, 'className') ?? staticText(node, 'class') ?? '').split(/\s+/);
+  const written = staticText(node, 'id') ?? classes.find((c) => c && !UTILITY.test(c));
+  if (written !== undefined || text === undefined) return written;
+  const bound = node.attributes.find((a) => (a.name === 'className' || a.name === 'class') && a.code);
+  const code = bound?.code && sourceOf(bound.code, text);
+  if (code === undefined) return undefined;
+  const literals = [...code.matchAll(/(['"`])([a-zA-Z][\w-]*)\1/g)].map((m) => m[2]!);
+  // What is put behind the prefix of the component names its part.
+  const part = /(?:[\w$]\s*\+\s*['"`]|\})(?:-|__)([a-zA-Z][\w-]*)['"`]/.exec(code)?.[1];
+  if (part !== undefined) return `__${part}`;
+  const member = /(?:^|[^\w$])(?:\$?styles?|css|s|\w*[cC]lasses|\w*Styles)\.([A-Za-z]\w+)/.exec(code)?.[1];
+  return [member, ...literals].find((c) => c !== undefined && !UTILITY.test(wordsIn(c).join('-')));
+}
+
+/** From the id or the first class that says what the element is, rather than how it looks. */
+export function identifierName(
+  node: ElementNode,
+  { host, text }: { readonly host: string; readonly text: string },
+  suffix: string | undefined,
+): string | undefined {
+  const found = identifierOf(node, text);
+  // Of `block__element--state`, the element; what all classes of the file begin with names none of them.
+  const element = found
+    ?.replace(/--.*$/, '')
+    .replace(/^.*?__/, '')
+    .replaceAll('__', '-');
+  const own = element && withoutPrefix(element, text);
+  const base = wordsName(own, 4);
+  // A letter says nothing.
+  if (!base || base.length < 2) return undefined;
+  const isPart = own !== found;
+  const meaningful =
+    base.length > 3 &&
+    !/^(?:Card|Row|Item|List|Title|Content|Body|Header|Footer|Panel|Section|Box|Actions|Form|Table|Main|Nav|Text|Label|Icon|Image|Group|Column|Col)$/.test(
+      base,
+    );
+  const isOneWord = wordsIn(base).length === 1;
+  if (!meaningful || ((isPart || identifierOf(node) === undefined) && isOneWord)) return hostPrefixed(host, base);
+  // `ivu-slider-marks` in a slider: what stands before its name is nobody's.
+  const at = base.indexOf(host);
+  if (at > 0 && /^(?:[A-Z]|$)/.test(base.slice(at + host.length))) return base.slice(at);
+  return suffix && /^(?:Form|Table|List|Dialog|Nav)$/.test(suffix) ? withSuffix(base, suffix) : base;
+}
+
+/** A class without the words that nearly all classes of the file begin with. */
+function withoutPrefix(name: string, text: string): string {
+  const prefix = prefixOf(text);
+  return prefix && name.startsWith(`${prefix}-`) ? name.slice(prefix.length + 1) : name;
+}
+
+/** Regions of one file are named one after the other. */
+let last: { readonly text: string; readonly prefix: string } | undefined;
+
+function prefixOf(text: string): string {
+  if (last?.text === text) return last.prefix;
+  const all = new Set([...text.matchAll(/(?<=["'`\s.])[a-z][a-z0-9]*(?:-[a-z0-9]+)+(?=["'`\s_])/g)].map((m) => m[0]));
+  const firsts = new Map<string, number>();
+  for (const name of all) {
+    const first = name.slice(0, name.indexOf('-'));
+    firsts.set(first, (firsts.get(first) ?? 0) + 1);
+  }
+  const [first, count] = [...firsts].sort((a, b) => b[1] - a[1])[0] ?? ['', 0];
+  last = { text, prefix: count >= LEAST_ALIKE && count > all.size * MOSTLY ? first : '' };
+  return last.prefix;
+}
+
+/** So many classes, and so much of all, have to begin with a word for it to be a prefix. */
+const LEAST_ALIKE = 4;
+const MOSTLY = 0.6;
+
+/** Words that frameworks of styles call their parts. */
+const FRAMEWORK =
+  /^(?:card|row|item|list|title|content|body|head|header|foot|footer|panel|section|box|actions|form|table|main|nav|navbar|bar|text|label|group|modal|dialog|page|view|layout|area|block|part|media|input|field|control|primary|secondary|default|light|dark|new|old|v\d+|\w|\d+)$/;
+
+/** A class of two words and more that says what the element is: `hive-summary`. */
+export function saysWhatItIs(node: ElementNode, text?: string): boolean {
+  const name = identifierOf(node, text);
+  if (name === undefined || /__|--/.test(name)) return false;
+  return wordsIn(name).length === 2 && ownWords(node).length > 0 && !/\d/.test(name);
+}
+
+/** Words of the id or class that no framework would use. */
+export function ownWords(node: ElementNode): string[] {
+  return wordsIn(identifierOf(node) ?? '').filter((word) => word && !FRAMEWORK.test(word));
+}

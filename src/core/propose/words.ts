@@ -1,0 +1,45 @@
+/** Words of texts and names, and names made of words. */
+
+/** PascalCase of the first words of a text; undefined when there is no word in it. */
+export function wordsName(text: string | undefined, most: number): string | undefined {
+  if (!text) return undefined;
+  const plain = text
+    .normalize('NFD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .replace(/^\/[*/]+|\*+\/$/g, '')
+    .replace(/['’]/g, '');
+  const words = plain
+    .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
+    .split(/[^A-Za-z0-9]+/)
+    .filter(Boolean);
+  if (words.length === 0 || words.length > most + 2) return undefined;
+  const kept = words.filter((w) => !/^(?:the|a|an|of|for|and|to|your|my|our|in|on|is|are)$/i.test(w)).slice(0, most);
+  const name = kept
+    .map((w) => w[0]!.toUpperCase() + (w === w.toUpperCase() && w.length > 3 ? w.slice(1).toLowerCase() : w.slice(1)))
+    .join('');
+  return /^[A-Z]/.test(name) ? name : undefined;
+}
+
+/** The name with what kind of thing it is behind it, once. */
+export function withSuffix(name: string | undefined, suffix: string | undefined): string | undefined {
+  if (!name || !suffix) return name;
+  return name.endsWith(suffix) ? name : name + suffix;
+}
+
+/** `HarvestTable` for a table in `HarvestPage`: with the component that it is cut out of in front, once. */
+export function hostPrefixed(host: string, part: string): string {
+  const base = host.replace(/(?:Page|View|Screen|Container|Component)$/, '') || host;
+  const pascal = wordsName(part, 4) ?? 'Content';
+  if (pascal.startsWith(base)) return pascal;
+  // A long host is named by its last word.
+  const short = base.length + pascal.length > 28 ? (/[A-Z][a-z0-9]+$/.exec(base)?.[0] ?? base) : base;
+  return pascal.startsWith(short) ? pascal : short + pascal;
+}
+
+/** The words of a name, in small letters. */
+export function wordsIn(name: string): string[] {
+  return name
+    .replace(/([a-z])([A-Z])/g, '$1-$2')
+    .toLowerCase()
+    .split(/[-_]+/);
+}
