@@ -147,7 +147,7 @@ describe('verkstad', () => {
     expect(await shown()).toEqual(html);
     for (let i = 0; i < 4; i++) expect(verkstad(['undo']).status).toBe(0);
     expect(Object.fromEntries(filesBelow(join(demo, 'src')))).toEqual(before);
-  }, 120_000);
+  });
 
   it('says what is wrong with a repeat that was asked for', () => {
     const groups = formats.repeats.parse(json(verkstad(['repeats', '--json']).stdout)).groups;

@@ -106,7 +106,7 @@ describe('apply', () => {
     expect(sizes.length).toBeGreaterThan(10);
     for (const [, path, count] of sizes) expect(Number(count), path).toBeLessThan(path === 'src/App.tsx' ? 120 : 150);
     expect(await html()).toBe(before);
-  }, 240_000);
+  });
 
   it('takes a plan that a person has changed, and the page shows the same', async () => {
     const before = await html();
@@ -129,7 +129,7 @@ describe('apply', () => {
     const again = verkstad('apply', 'plan.json');
     expect(again.status).toBe(3);
     expect(again.stderr).toContain('is not the text that the plan was made on');
-  }, 120_000);
+  });
 
   it('takes numbers of the last proposals, and commits each step', () => {
     git('init', '-q');
@@ -155,7 +155,7 @@ describe('apply', () => {
     const open = verkstad('apply', 'all', '--commit');
     expect(open.status).toBe(3);
     expect(open.stderr).toContain('changes that are not committed');
-  }, 120_000);
+  });
 
   it('stops at the first step that cannot be taken, and keeps what was done', () => {
     plan((document) => {
@@ -170,7 +170,7 @@ describe('apply', () => {
     expect(existsSync(join(demo, 'src/PageHeader.tsx'))).toBe(true);
     expect(verkstad('undo').status).toBe(0);
     expect(read('src/App.tsx')).toBe(readFileSync(join(HOME, 'examples/apiary-react/src/App.tsx'), 'utf8'));
-  }, 120_000);
+  });
 
   it.each<[string, (document: PlanDocument) => void, number, string]>([
     ['out of its order', (d) => void d.steps.reverse(), 3, 'comes after it in the plan'],
@@ -208,7 +208,7 @@ describe('inline', () => {
     expect(data).toMatchObject({ step: 'inline', proof: { answer: 'same' }, places: [{ path: 'src/App.tsx' }] });
     expect(verkstad('undo').status).toBe(0);
     expect(existsSync(join(demo, 'src/PageHeader.tsx'))).toBe(true);
-  }, 120_000);
+  });
 
   it('says what is wrong: a name nobody has, a place without it, a place that is none', () => {
     expect(verkstad('inline', 'Ap').stderr).toContain('there is no component "Ap"');
@@ -235,7 +235,7 @@ describe('inline', () => {
     expect(done.stdout).toContain('put back  proof same, no new type errors');
     expect(done.stdout).toMatch(/src\/Mark\.tsx +3 → gone/);
     expect(read('src/Jar.tsx')).toContain('<p>{honey} {year} {honey} {year}</p>');
-  }, 120_000);
+  });
 });
 
 describe('propose, beside the cuts', () => {
