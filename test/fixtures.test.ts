@@ -1,6 +1,7 @@
 /** One runner over `fixtures/<language>/<case>/`: the step, the written files, the proof, the types, the rendered page. */
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { basename, dirname, join as joined } from 'node:path';
+import * as prettier from 'prettier';
 import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
 import {
@@ -93,6 +94,8 @@ async function run(folder: string): Promise<void> {
   const changed = new Map(result.files.map((f) => [f.path, f.text ?? '(deleted)\n']));
   const notes = result.notes.map((note) => `${note}\n`).join('');
   compareWithExpected(joined(folder, 'after'), changed, notes);
+  for (const { path, text } of result.files)
+    if (text !== undefined) expect(text, `${path} as its formatter writes it`).toBe(await formatted(root, path, text));
 
   expect(result.proof.answer === 'same' ? '' : result.proof.detail).toBe('');
   if (spec.extract && !spec.pages) expect(result.proof).toMatchObject({ expanded: [result.name] });
@@ -132,6 +135,13 @@ async function run(folder: string): Promise<void> {
 /** A script whose components have templates in strings is Vue's as well. */
 function isVueFile(files: FileSet, path: string): boolean {
   return path.endsWith('.vue') || /template:|from '.*\.vue'/.test(textOf(files, path) ?? '');
+}
+
+/** The text as the project's formatter writes it; as it stands where there is none. */
+async function formatted(root: string, path: string, text: string): Promise<string> {
+  const config = joined(root, '.prettierrc');
+  if (!existsSync(config)) return text;
+  return prettier.format(text, { ...(await prettier.resolveConfig(config, { config })), filepath: path });
 }
 
 function render(files: FileSet, page: RenderCase): Promise<string> {

@@ -15,7 +15,8 @@ import type { Hooks } from '../steps/hooking.js';
 import type { Inlines } from '../steps/inlining.js';
 import type { UnifyRequest, Unifying } from '../steps/unifying.js';
 import type { ProofModule } from '../proof/module.js';
-import type { Span } from '../text/edits.js';
+import type { FileSet } from '../files/files.js';
+import type { Edit, Span } from '../text/edits.js';
 
 /** What the host hands in: parsers that are too heavy or too native for the core. */
 export interface Ports {
@@ -40,6 +41,15 @@ export interface TypedText {
   at(span: Span): Span | undefined;
 }
 
+export interface SettleRequest {
+  readonly file: SourceFile;
+  /** What is new in it. */
+  readonly changed: readonly Span[];
+  /** The project, for the formatter's configuration. */
+  readonly files: FileSet;
+  readonly ports: Ports;
+}
+
 export interface Language {
   readonly id: string;
   /** For people: "JSX and TSX". */
@@ -59,6 +69,8 @@ export interface Language {
   readonly cut?: (request: CutRequest) => Cutting | Problem;
   /** Capability: one component for several places. Absent where `cut` is. */
   readonly unify?: (request: UnifyRequest) => Unifying | Problem;
+  /** Capability: joins lines of new text that fit in one, as the project's formatter would; edits of the file's text. */
+  readonly settle?: (request: SettleRequest) => readonly Edit[];
   /** Capability: logic that stands at several places made one. */
   readonly unifiesLogic?: true;
   /** Capability: content that is handed over may use names of the place where it is shown. */

@@ -12,6 +12,7 @@ import type { ProofResult } from '../proof/prove.js';
 import type { Span } from '../text/edits.js';
 import { applied, editFile, writeFile, type Change } from './change.js';
 import { targetLanguage, withPages, writePages } from './pages.js';
+import { settled } from './settle.js';
 import type { PropsStyle, Seam, TypeOracle } from './cutting.js';
 
 export interface ExtractRequest {
@@ -108,10 +109,10 @@ function cutRegion(project: Project, request: ExtractRequest): ExtractChange | P
   });
   if (isProblem(cutting)) return cutting;
   const change = {
-    files: [
+    files: settled(project, [
       editFile(file.path, file.text, cutting.edits),
       ...[...cutting.files].map(([path, text]) => writeFile(project.files, path, text)),
-    ],
+    ]),
   };
   const after = new Project(applied(project.files, change), project.ports);
   const changed = change.files.map((f) => f.path);

@@ -7,6 +7,7 @@ import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import { applyEdits, composeEdits, type Span } from '../text/edits.js';
+import { settled } from './settle.js';
 import { applied, editFile, writeFile, type Change } from './change.js';
 import type { Seam, TypeOracle } from './cutting.js';
 import type { Gathered } from './hooking.js';
@@ -75,7 +76,10 @@ export function hook(project: Project, request: HookRequest): HookChange | Probl
     });
     if (isProblem(unifying)) return unifying;
     const edits = composeEdits(text, gathered.edits, unifying.edits.get(path) ?? []);
-    const files = [editFile(path, text, edits), ...[...unifying.files].map(([p, t]) => writeFile(project.files, p, t))];
+    const files = settled(project, [
+      editFile(path, text, edits),
+      ...[...unifying.files].map(([p, t]) => writeFile(project.files, p, t)),
+    ]);
     const after = new Project(applied(project.files, { files }), project.ports);
     const changed = files.map((f) => f.path);
     const proof = proveFiles(project, after, changed);

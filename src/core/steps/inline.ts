@@ -10,6 +10,7 @@ import type { Node } from '../script/parser.js';
 import { ScriptScopes } from '../script/scopes.js';
 import { lineEndOf } from '../text/layout.js';
 import { applyEdits, composeEdits, movedOffset, type Edit, type Span } from '../text/edits.js';
+import { settled } from './settle.js';
 import { deleteFile, editFile, type Change } from './change.js';
 import type { Seam } from './cutting.js';
 import type { Inlines, Putting } from './inlining.js';
@@ -185,9 +186,12 @@ class Inline {
 
   #change(uses: readonly Use[], deletes: boolean, gone: boolean): InlineChange | Problem {
     const { project, found } = this;
-    const files = [...this.#edits]
-      .filter(([path]) => !deletes || path !== found.path)
-      .map(([path, edits]) => editFile(path, this.#text(project, path), edits));
+    const files = settled(
+      project,
+      [...this.#edits]
+        .filter(([path]) => !deletes || path !== found.path)
+        .map(([path, edits]) => editFile(path, this.#text(project, path), edits)),
+    );
     if (deletes) files.push(deleteFile(found.path, this.#text(project, found.path)));
     const after = new Project(
       new OverlayFiles(project.files, new Map(files.map((f) => [f.path, f.text]))),

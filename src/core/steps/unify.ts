@@ -7,6 +7,7 @@ import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import { findRepeats, narrowed, type Repeat, type RepeatPlace, type Repeats } from '../propose/repeats/repeats.js';
+import { settled } from './settle.js';
 import { applied, editFile, writeFile, type Change } from './change.js';
 import type { Seam, TypeOracle } from './cutting.js';
 import { existingComponent } from './existing.js';
@@ -122,12 +123,12 @@ function unifyPlaces(project: Project, request: UnifyStepRequest, anew = false):
   });
   if (isProblem(unifying)) return existing ? unifyPlaces(project, request, true) : unifying;
   const change = {
-    files: [
+    files: settled(project, [
       ...[...unifying.edits].map(([path, edits]) =>
         editFile(path, places.find((p) => p.file.path === path)!.file.text, edits),
       ),
       ...[...unifying.files].map(([path, text]) => writeFile(project.files, path, text)),
-    ],
+    ]),
   };
   const after = new Project(applied(project.files, change), project.ports);
   const changed = change.files.map((f) => f.path);

@@ -9,6 +9,7 @@ import { otherFramework } from './framework.js';
 import { hooks } from './hooks/hooks.js';
 import { inlining } from './inline/inline.js';
 import { unify } from './unify/unify.js';
+import { settle } from './settle.js';
 import { JsxMarkup } from './markup.js';
 import { hypertext } from './hypertext.js';
 import { findComponents } from './candidates.js';
@@ -65,6 +66,7 @@ export const jsx: Language = {
   unify: (request) =>
     (request.kind === 'markup' ? otherFramework(request.places[0]!.file, request.project.files) : undefined) ??
     unify(request),
+  settle,
   unifiesLogic: true,
   hooks,
   inlining: {

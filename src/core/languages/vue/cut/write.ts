@@ -131,7 +131,11 @@ function setupScript({ scene, habits, crossings, imports }: Contents): string {
     ...older.map((c) => ({ name: `update:${c.name}`, c })),
   ];
   if (sent.length) {
-    const names = sent.map(({ name }) => q + name + q).join(', ');
+    const names = namesOf(
+      sent.map(({ name }) => name),
+      habits,
+      '',
+    );
     const isSent = events.some((c) => c.sites.some((s) => !within(s.span, scene.region)));
     const emit = older.length || isSent ? 'const emit = ' : '';
     const tuples = typed && hasTuples(habits);
@@ -139,7 +143,7 @@ function setupScript({ scene, habits, crossings, imports }: Contents): string {
       ({ name, c }) => `${habits.indent}${/^\w+$/.test(name) ? name : q + name + q}: [${argumentTypes(c)}]${semi}`,
     );
     statements.push(
-      tuples ? `${emit}defineEmits<{${nl}${members.join(nl)}${nl}}>()${semi}` : `${emit}defineEmits([${names}])${semi}`,
+      tuples ? `${emit}defineEmits<{${nl}${members.join(nl)}${nl}}>()${semi}` : `${emit}defineEmits(${names})${semi}`,
     );
   }
   for (const c of models) {
@@ -166,11 +170,26 @@ function propsOf(props: readonly Typed[], habits: Habits, indent: string): strin
   const known = props.map((c) => (c.given?.default === undefined ? c.declared : `{ default: ${c.given.default} }`));
   const isPassedAlways = props.every((c) => c.given?.default === undefined);
   if (isPassedAlways && known.filter(Boolean).length * 2 < props.length)
-    return `[${props.map((c) => q + c.name + q).join(', ')}]`;
+    return namesOf(
+      props.map((c) => c.name),
+      habits,
+      indent,
+    );
   // Vue takes anything for `null`.
   const entries = props.map((c, i) => `${c.name}: ${known[i] ?? 'null'}`);
   if (props.length <= FEW && !known.some((k) => k?.includes('required'))) return `{ ${entries.join(', ')} }`;
   return `{${nl}${entries.map((e) => indent + unit + e).join(`,${nl}`)}${comma}${nl}${indent}}`;
+}
+
+/** A list of quoted names, the value of an option or the argument of a macro; one in a line where they are too many. */
+function namesOf(names: readonly string[], habits: Habits, indent: string): string {
+  const { quote: q, lineEnd: nl, comma, indent: unit, width } = habits;
+  const all = names.map((name) => q + name + q);
+  const flat = `[${all.join(', ')}]`;
+  // The name of the option and the comma stand beside it; a macro takes a little more.
+  const room = width - habits.scriptIndent.length - (indent ? indent.length + 'props: ,'.length : 'defineProps();'.length);
+  if (flat.length <= room) return flat;
+  return `[${nl}${all.map((name) => indent + unit + name).join(`,${nl}`)}${comma}${nl}${indent}]`;
 }
 
 /** So many props stand in one line. */
@@ -200,7 +219,7 @@ function optionsScript({ scene, habits, crossings, imports, registered }: Conten
   for (const [option, entries] of registered) options.push(`${option}: { ${entries.join(', ')} }`);
   if (props.length) options.push(`props: ${propsOf(props, habits, unit)}`);
   if (events.length && (habits.vue.major >= 3 || habits.vue.guessed))
-    options.push(`emits: [${events.map((e) => q + e + q).join(', ')}]`);
+    options.push(`emits: ${namesOf(events, habits, unit)}`);
   const inner = unit + unit;
   const moved = movedTexts(scene, crossings, inner, habits);
   const derived = moved.filter((m) => m.option === 'computed').map((m) => inner + m.text);
