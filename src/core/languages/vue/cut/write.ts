@@ -166,7 +166,7 @@ function setupScript({ scene, habits, crossings, imports }: Contents): string {
 
 /** A list of names; a record where something is known of half of them. `indent`: of the line that it begins on. */
 function propsOf(props: readonly Typed[], habits: Habits, indent: string): string {
-  const { quote: q, lineEnd: nl, comma, indent: unit } = habits;
+  const { lineEnd: nl, comma, indent: unit } = habits;
   const known = props.map((c) => (c.given?.default === undefined ? c.declared : `{ default: ${c.given.default} }`));
   const isPassedAlways = props.every((c) => c.given?.default === undefined);
   if (isPassedAlways && known.filter(Boolean).length * 2 < props.length)
