@@ -36,7 +36,7 @@ export class Forms {
   readonly #roles: Role[] = ['other'];
   readonly #open: number[] = [];
 
-  /** The number of a label or value; the role counts where a label is met first. */
+  /** The number of a label or value. A value may be spelled like a label (`"<div>"`): the role is the label's, whichever is met first. */
   intern(text: string, role: Role = 'other'): number {
     let id = this.#ids.get(text);
     if (id === undefined) {
@@ -44,7 +44,7 @@ export class Forms {
       this.#ids.set(text, id);
       this.#strings.push(text);
       this.#roles.push(role);
-    }
+    } else if (role !== 'other') this.#roles[id] = role;
     return id;
   }
 

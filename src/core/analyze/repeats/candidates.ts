@@ -7,6 +7,8 @@ import { LANES, mix, runKey, shapeKey, sketchesOf, type Shapes } from '../../for
 import { similarity, type Place } from '../../forms/align.js';
 import { isMarkup, siblingsIn } from '../../forms/parts.js';
 import type { Collected } from './collect.js';
+import { Buckets, Joined } from './groups.js';
+import { isDeclared, listedLogic } from './logic.js';
 
 export type RepeatKind = 'markup' | 'logic' | 'frame';
 
@@ -18,7 +20,7 @@ export interface CandidateGroup {
 }
 
 /** Smallest markup, logic and near repeat that is looked at, in nodes of the neutral form. */
-const LEAST = { markup: 9, run: 10, logic: 12, hook: 30, derived: 18, near: 16, frame: 5, method: 24, edited: 40 };
+const LEAST = { markup: 9, run: 10, logic: 12, hook: 30, derived: 18, near: 16, frame: 5 };
 /** Longest run of siblings or statements that is looked for as one thing. */
 const LONGEST_RUN = 6;
 /** How alike two shapes must be to be one thing with an edit. */
@@ -26,14 +28,13 @@ const NEAR = 0.55;
 /** Lanes of two sketches that must agree before the elements are compared themselves. */
 const LEAST_LANES = 4;
 /** Shapes in one bucket that are compared with each other. */
-const MOST_LEADERS = 24;
+export const MOST_LEADERS = 24;
 
 export function findCandidates({ forms, components }: Collected, shapes: Shapes): CandidateGroup[] {
   const kinds = new NodeKinds(forms);
   const singles = new Buckets();
   const runs = new Buckets();
   const logic = new Buckets();
-  const held = new Buckets();
   const leave = new Set(forms.left);
   for (let node = 0; node < forms.length; node++) {
     if (leave.has(node)) {
@@ -46,13 +47,12 @@ export function findCandidates({ forms, components }: Collected, shapes: Shapes)
     if (kind === 'element' || kind === 'list') addRuns(forms, shapes, siblingsIn(forms, node), runs, LEAST.run);
     if (kind === 'function' && size >= LEAST.logic && isPlainLogic(forms, node) && isDeclared(forms, node))
       logic.add(shapeKey(shapes, node), placeOf(forms, node));
-    else if (kind === 'function' && size >= LEAST.method && isNamedLogic(forms, node))
-      held.add(shapeKey(shapes, node), placeOf(forms, node));
     if (kind === 'block' && (forms.flags[node]! & FLAGS.hook) !== 0) addHookRuns(forms, shapes, node, logic);
     if (kind === 'declarator') addDerived(forms, shapes, node, logic);
   }
   const near = nearGroups(forms, shapes, singles, leave);
   const exact = [...singles.groups(), ...runs.groups(), ...logic.groups()];
+  const [whole, rest] = partition(listedLogic(forms, shapes, leave), ([place]) => showsMarkup(forms, place!));
   return [
     ...frameGroups(
       forms,
@@ -64,12 +64,24 @@ export function findCandidates({ forms, components }: Collected, shapes: Shapes)
       kind: isMarkup(forms, places[0]!.first) ? 'markup' : 'logic',
       places,
     })),
-    ...[...held.groups(), ...editedLogic(forms, shapes, leave)].map((places): CandidateGroup => ({
+    // Two components that are alike do not settle what their logic has in common.
+    ...[...maximal(forms, whole), ...maximal(forms, rest)].map((places): CandidateGroup => ({
       kind: 'logic',
       places,
       listed: true,
     })),
   ];
+}
+
+function partition<T>(items: readonly T[], isFirst: (item: T) => boolean): [T[], T[]] {
+  const parts: [T[], T[]] = [[], []];
+  for (const item of items) parts[isFirst(item) ? 0 : 1].push(item);
+  return parts;
+}
+
+/** Whether a piece of logic shows something. */
+export function showsMarkup(forms: Forms, { first }: Place): boolean {
+  return (forms.flags[first]! & FLAGS.markup) !== 0;
 }
 
 export function placeOf(forms: Forms, node: number): Place {
@@ -109,63 +121,6 @@ function rootKey(forms: Forms, shapes: Shapes, node: number): number {
     ),
     forms.label[node]!,
   );
-}
-
-/** A function with a name, or one that handles an event: not what is given to `map` and the like. */
-function isDeclared(forms: Forms, node: number): boolean {
-  if (forms.labelOf(node).startsWith('FunctionDeclaration')) return true;
-  return /^(?:binding$|hook useCallback$|@on[A-Z])/.test(forms.labelOf(node - 1));
-}
-
-/** A function with a name that holds no markup: methods of classes and records as well. */
-function isNamedLogic(forms: Forms, node: number): boolean {
-  if ((forms.flags[node]! & FLAGS.markup) !== 0) return false;
-  return isDeclared(forms, node) || /^key /.test(forms.labelOf(node - 1));
-}
-
-/** Functions that share most of their statements and are alike but for an edit. */
-function editedLogic(forms: Forms, shapes: Shapes, leave: ReadonlySet<number>): Place[][] {
-  const kinds = new NodeKinds(forms);
-  const byStatement = new Map<number, number[]>();
-  const joined = new Joined<number>();
-  for (let node = 0; node < forms.length; node++) {
-    if (leave.has(node)) {
-      node += forms.size[node]! - 1;
-      continue;
-    }
-    if (kinds.of(node) !== 'function' || forms.size[node]! < LEAST.edited || !isNamedLogic(forms, node)) continue;
-    const statements = statementsIn(forms, shapes, node);
-    const shared = new Map<number, number>();
-    for (const statement of statements) {
-      const bucket = byStatement.get(statement) ?? [];
-      byStatement.set(statement, bucket);
-      for (const other of bucket.slice(-MOST_LEADERS)) shared.set(other, (shared.get(other) ?? 0) + 1);
-      bucket.push(node);
-    }
-    for (const [other, count] of shared) {
-      const ratio = forms.size[node]! / forms.size[other]!;
-      const isInside = node < other + forms.size[other]!;
-      if (isInside || count * 5 < statements.size * 3 || ratio < 0.6 || ratio > 1.67 || joined.same(node, other))
-        continue;
-      if (similarity(forms, shapes, node, other) >= EDITED) joined.join(node, other);
-    }
-  }
-  return joined.groups().map((nodes) => nodes.sort((x, y) => x - y).map((node) => placeOf(forms, node)));
-}
-
-/** How alike two functions must be to be one with an edit. */
-const EDITED = 0.8;
-
-function statementsIn(forms: Forms, shapes: Shapes, fn: number): Set<number> {
-  const found = new Set<number>();
-  for (let node = fn + 1; node < fn + forms.size[fn]!; node++)
-    if (
-      forms.size[node]! >= 4 &&
-      /^(?:VariableDeclaration|\w+Statement)/.test(forms.labelOf(node)) &&
-      !/^Block/.test(forms.labelOf(node))
-    )
-      found.add(shapeKey(shapes, node));
-  return found;
 }
 
 /** Functions with a body of their own that hold no markup and nothing of a host. */
@@ -221,33 +176,6 @@ function addDerived(forms: Forms, shapes: Shapes, declarator: number, logic: Buc
   if (value === undefined || forms.size[value]! < LEAST.derived || !isPlainLogic(forms, value)) return;
   if ((forms.flags[value]! & (FLAGS.hook | FLAGS.await)) !== 0 || !/^CallExpression/.test(forms.labelOf(value))) return;
   logic.add(shapeKey(shapes, value), placeOf(forms, value));
-}
-
-/** Places by key, in the order in which they were met. */
-class Buckets {
-  readonly #byKey = new Map<number, Place[]>();
-
-  add(key: number, place: Place): void {
-    const list = this.#byKey.get(key);
-    if (list) list.push(place);
-    else this.#byKey.set(key, [place]);
-  }
-
-  lists(): IterableIterator<Place[]> {
-    return this.#byKey.values();
-  }
-
-  /** Buckets with two places and more that do not overlap. */
-  groups(): Place[][] {
-    const result: Place[][] = [];
-    for (const list of this.#byKey.values()) {
-      if (list.length < 2) continue;
-      let end = -1;
-      const apart = list.filter((place) => place.first >= end && ((end = place.end), true));
-      if (apart.length > 1) result.push(apart);
-    }
-    return result;
-  }
 }
 
 /**
@@ -363,41 +291,4 @@ function frameSketch(forms: Forms, shapes: Shapes, node: number): number {
   for (let at = node; at < node + forms.size[node]!; at++)
     if (forms.labelOf(at).startsWith('<') || forms.labelOf(at) === 'text') hash = mix(hash, forms.label[at]!);
   return hash;
-}
-
-/** Sets that grow together (union-find with path halving). */
-class Joined<T> {
-  readonly #parent = new Map<T, T>();
-
-  #find(item: T): T {
-    let at = item;
-    for (;;) {
-      const up = this.#parent.get(at) ?? at;
-      if (up === at) return at;
-      const next = this.#parent.get(up) ?? up;
-      this.#parent.set(at, next);
-      at = next;
-    }
-  }
-
-  same(x: T, y: T): boolean {
-    return x === y || this.#find(x) === this.#find(y);
-  }
-
-  join(x: T, y: T): void {
-    for (const item of [x, y]) if (!this.#parent.has(item)) this.#parent.set(item, item);
-    this.#parent.set(this.#find(x), this.#find(y));
-  }
-
-  /** Sets of two and more. */
-  groups(): T[][] {
-    const sets = new Map<T, T[]>();
-    for (const item of this.#parent.keys()) {
-      const root = this.#find(item);
-      const set = sets.get(root);
-      if (set) set.push(item);
-      else sets.set(root, [item]);
-    }
-    return [...sets.values()].filter((set) => set.length > 1);
-  }
 }

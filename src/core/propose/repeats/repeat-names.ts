@@ -84,8 +84,24 @@ function logicName({ places }: Alignment, forms: Forms): string {
       isHook || first.startsWith('FunctionDeclaration') ? innerBinding(forms, place) : outerBinding(forms, place);
     if (name) counts.set(name, (counts.get(name) ?? 0) + 1);
   }
-  const name = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'handle';
+  const name = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? partName(forms, places[0]!);
   return isHook && !/^use[A-Z]/.test(name) ? `use${name[0]!.toUpperCase()}${name.slice(1)}` : name;
+}
+
+/** What has no name of its own is a part of the function that it stands in. */
+function partName(forms: Forms, place: Place): string {
+  const top = forms.file(place.first).first;
+  for (let node = place.first - 1; node >= top; node--) {
+    if (node + forms.size[node]! < place.end || !/Function/.test(forms.labelOf(node))) continue;
+    const isDeclaration = forms.labelOf(node).startsWith('FunctionDeclaration');
+    const name = isDeclaration ? innerBinding(forms, placeAt(forms, node)) : outerBinding(forms, placeAt(forms, node));
+    if (name) return `${name}Part`;
+  }
+  return 'handle';
+}
+
+function placeAt(forms: Forms, node: number): Place {
+  return { first: node, end: node + forms.size[node]! };
 }
 
 function statementsOf(forms: Forms, { first, end }: Place): number[] {
@@ -116,10 +132,12 @@ function innerBinding(forms: Forms, { first, end }: Place): string | undefined {
   return undefined;
 }
 
-/** The name right before a function: `const f = …`, `const f = useCallback(…`, `f() { … }` in a class or a record. */
+/** The name right before a function: `const f = …`, `const f = useCallback(…`, `x.f = …`, `f() { … }` in a class or a record. */
 function outerBinding(forms: Forms, { first }: Place): string | undefined {
   const key = /^key ([A-Za-z_$][\w$]*)$/.exec(forms.labelOf(first - 1))?.[1];
   if (key !== undefined) return key;
+  // `X.prototype.f = function`
+  if (forms.labelOf(first - 1) === 'member') return forms.valueOf(first - 1);
   for (let node = first - 1; node >= first - 3 && node >= 0; node--)
     if (forms.labelOf(node) === 'binding') return forms.valueOf(node);
   const attribute = /^@(on[A-Z]\w*)$/.exec(forms.labelOf(first - 1))?.[1];

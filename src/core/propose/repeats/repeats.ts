@@ -8,7 +8,7 @@ import { type Forms } from '../../forms/forms.js';
 import { shapesOf, type Shapes } from '../../forms/hash.js';
 import type { ComponentForm } from '../../forms/lower.js';
 import { collectForms } from '../../analyze/repeats/collect.js';
-import { findCandidates, type CandidateGroup, type RepeatKind } from '../../analyze/repeats/candidates.js';
+import { findCandidates, showsMarkup, type CandidateGroup, type RepeatKind } from '../../analyze/repeats/candidates.js';
 import { textOf as fileText } from '../../files/files.js';
 import { problem, type Problem } from '../../problems/problems.js';
 import type { Project } from '../../project/project.js';
@@ -17,7 +17,7 @@ import type { Span } from '../../text/edits.js';
 import { inputsOf, type Input } from './inputs.js';
 import { isBuilt, isOthers, isWorthNothing, stemOf } from './left-out.js';
 import { nameOfRepeat, topLevelNames } from './repeat-names.js';
-import { fixedSize, IMPORT, USE, weight, worthOf, type Worth } from './worth.js';
+import { fixedSize, holeSize, IMPORT, USE, weight, worthOf, type Worth } from './worth.js';
 import { languageOf } from '../../languages/registry.js';
 
 export type { RepeatKind };
@@ -97,15 +97,11 @@ export function findRepeats(project: Project, options: RepeatOptions = {}): Repe
   const weighing = new Weighing(project, forms, collected.components);
   const weighed = candidates
     .filter((candidate) => upperBound(candidate) >= LEAST_WORTH)
-    .flatMap((candidate) => {
-      if (candidate.listed) return weighing.listed(shapes, candidate.places) ?? [];
-      const alignment = align(forms, shapes, candidate.places);
-      return alignment ? (weighing.weigh(candidate.kind, alignment) ?? []) : [];
-    });
+    .flatMap((candidate) => weighing.best(shapes, candidate));
   const least = options.minWorth ?? LEAST_WORTH;
   const chosen = choose(forms, weighed, ({ kind, listed }, places) => {
     if (places.length < 2) return undefined;
-    if (listed !== undefined) return weighing.listed(shapes, places);
+    if (listed !== undefined) return weighing.listed(kind, shapes, places);
     const alignment = align(forms, shapes, places);
     return alignment && weighing.weigh(kind, alignment);
   });
@@ -164,64 +160,124 @@ function perPlace({ kind, listed, worth, alignment }: Weighed): number {
 
 interface Choice {
   readonly weighed: Weighed;
-  /** The choice that has all places of this one inside of its own. */
-  readonly around: Choice | undefined;
+  /** The innermost choice that has all places of this one inside of its own. */
+  around: Choice | undefined;
+  /** What its places hand over, once it was asked for. */
+  content?: readonly Place[];
+}
+
+/** A place of a choice, and the one that it stands in. */
+interface Owned {
+  readonly choice: Choice;
+  readonly place: Place;
+  within: Owned | undefined;
 }
 
 /**
- * The best first; what is left of a group after others took some of its places is weighed again. Places that stand whole
- * inside of those of a better group are no loss: once that is one thing, they stand in it. They count as often as the one
- * copy holds them.
+ * The best first; what is left of a group after others took some of its places is weighed again. Groups nest, whichever was
+ * chosen first: places may stand whole inside of those of another group, but never across them. Of a group inside of another
+ * one, two copies have to be left once the outer one has become one thing.
  */
 function choose(
   forms: Forms,
   weighed: readonly Weighed[],
   again: (group: Weighed, places: readonly Place[]) => Weighed | undefined,
 ): Choice[] {
-  /** By node: the place of a chosen group that it belongs to, the innermost one; 0 where there is none. */
+  /** By node: the innermost place that it belongs to; 0 where there is none. */
   const cover = new Int32Array(forms.length);
-  const owners: { readonly choice: Choice; readonly place: Place }[] = [];
-  const ownerOf = ({ first }: Place) => owners[cover[first]! - 1];
+  const owners: Owned[] = [];
   const queue = [...weighed].sort((x, y) => perPlace(y) - perPlace(x));
-  const chosen: Choice[] = [];
-  const isFree = (place: Place) => {
-    const owner = ownerOf(place)?.place;
-    const isWhole = owner && owner.first === place.first && owner.end === place.end;
-    return !isWhole && !cover.subarray(place.first, place.end).some((c) => c !== cover[place.first]);
+  const chosen = new Set<Choice>();
+  const ownedIn = ({ first, end }: Place) => {
+    const found = new Set<Owned>();
+    for (let node = first; node < end; node++) if (cover[node] !== 0) found.add(owners[cover[node]! - 1]!);
+    return found;
   };
-  /** Places that are left once all that is chosen has become one thing each. */
-  const isLeft = (place: Place) => {
-    const owner = ownerOf(place);
-    if (!owner) return true;
-    const { places, reference } = owner.choice.weighed.alignment;
-    return owner.place === places[reference];
+  const aroundOf = (place: Place) => {
+    let owner = owners[cover[place.first]! - 1];
+    while (owner && !holds(owner.place, place)) owner = owner.within;
+    return owner;
+  };
+  const isFree = (place: Place) =>
+    [...ownedIn(place)].every((o) => {
+      const isSame = o.place.first === place.first && o.place.end === place.end;
+      return !isSame && (holds(o.place, place) || holds(place, o.place));
+    });
+  /**
+   * Whether a place in `owner` is left once all that is around has become one thing; what is handed over stays with its place.
+   * What is only listed may never become one, and takes nothing away from what can; nor do whole components from their logic.
+   */
+  const isLeft = (place: Place, owner: Owned | undefined, { listed }: Weighed): boolean => {
+    for (let at = owner; at; at = at.within) {
+      const { alignment } = at.choice.weighed;
+      if (at.place === alignment.places[alignment.reference]) continue;
+      if (at.choice.weighed.listed !== undefined && (listed === undefined || showsMarkup(forms, at.place))) continue;
+      const content = (at.choice.content ??= contentOf(forms, alignment));
+      if (!content.some((run) => holds(run, place))) return false;
+    }
+    return true;
   };
   const later = (less: Weighed | undefined) => {
     if (!less) return;
     const at = queue.findIndex((other) => perPlace(other) < perPlace(less));
     queue.splice(at < 0 ? queue.length : at, 0, less);
   };
+  const leftOf = (choice: Choice) =>
+    owners.filter((o) => o.choice === choice).filter((o) => isLeft(o.place, o.within, choice.weighed)).length;
   while (queue.length > 0) {
     const next = queue.shift()!;
-    const { places } = next.alignment;
+    const { places, reference } = next.alignment;
     const free = places.filter(isFree);
     if (free.length < places.length) {
       if (free.length > 1) later(again(next, free));
       continue;
     }
-    const left = places.filter(isLeft);
-    if (left.length < 2) continue;
-    if (left.length < places.length && !((again(next, left)?.worth.total ?? 0) >= LEAST_WORTH)) continue;
-    const around = new Set(places.map((place) => ownerOf(place)?.choice));
-    const choice = { weighed: next, around: around.size === 1 ? [...around][0] : undefined };
-    chosen.push(choice);
-    // The content of a frame stays where it is, and may hold repeats of its own.
-    const open = next.kind === 'frame' ? contentOf(forms, next.alignment) : [];
-    const before = open.map(({ first, end }) => cover.slice(first, end));
-    for (const place of places) cover.fill(owners.push({ choice, place }), place.first, place.end);
-    open.forEach(({ first }, i) => cover.set(before[i]!, first));
+    if (places.filter((place) => isLeft(place, aroundOf(place), next)).length < 2) continue;
+    const choice: Choice = { weighed: next, around: undefined };
+    // What stands in it may become one thing with it: then the better of the two is kept.
+    const inner = new Set(places.flatMap((place) => [...ownedIn(place)].filter((o) => holds(place, o.place))));
+    const content = inner.size > 0 ? (choice.content = contentOf(forms, next.alignment)) : [];
+    const isKept = ({ place }: Owned) =>
+      !inner.size || holds(places[reference]!, place) || content.some((run) => holds(run, place));
+    const settled = [...new Set([...inner].map((o) => o.choice))].filter((c) => {
+      if (next.listed !== undefined && (c.weighed.listed === undefined || showsMarkup(forms, places[0]!))) return false;
+      const left = owners.filter(
+        (o) => o.choice === c && (!inner.has(o) || isKept(o)) && isLeft(o.place, o.within, c.weighed),
+      );
+      return left.length < 2;
+    });
+    if (settled.some((c) => c.weighed.worth.total > next.worth.total)) continue;
+    for (const c of settled) chosen.delete(c);
+    chosen.add(choice);
+    for (const place of places) {
+      const around = aroundOf(place);
+      const owned: Owned = { choice, place, within: around };
+      for (const o of inner) if (o.within === around && holds(place, o.place)) o.within = owned;
+      const index = owners.push(owned);
+      for (let node = place.first; node < place.end; node++) {
+        const owner = owners[cover[node]! - 1];
+        if (!owner || holds(owner.place, place)) cover[node] = index;
+      }
+    }
   }
-  return chosen;
+  const kept = [...chosen].filter((choice) => leftOf(choice) > 1);
+  for (const choice of kept) {
+    const chains = owners.filter((o) => o.choice === choice).map((o) => chainOf(o).filter((c) => kept.includes(c)));
+    choice.around = chains[0]!.find((c) => chains.every((chain) => chain.includes(c)));
+  }
+  return kept;
+}
+
+function holds(outer: Place, inner: Place): boolean {
+  return outer.first <= inner.first && inner.end <= outer.end;
+}
+
+/** The choices around a place, the innermost first; not those that it is handed to. */
+function chainOf(owned: Owned): Choice[] {
+  const chain: Choice[] = [];
+  for (let at = owned.within; at; at = at.within)
+    if (!at.choice.content?.some((run) => holds(run, owned.place))) chain.push(at.choice);
+  return chain;
 }
 
 /** Those to keep, the best first, each with those inside of it right behind it. `shown`: the closest around that is kept. */
@@ -241,12 +297,49 @@ function nested(
     });
 }
 
-function contentOf(forms: Forms, alignment: Alignment): Place[] {
-  return alignment.holes.flatMap((hole) =>
-    hole.kind === 'slot'
-      ? hole.values.flatMap((nodes) => nodes.map((node) => ({ first: node, end: node + forms.size[node]! })))
-      : [],
+/** What stands at the holes of all places. */
+function contentOf(forms: Forms, { holes }: Alignment): Place[] {
+  return holes.flatMap(({ values }) =>
+    values.flatMap((nodes) =>
+      (typeof nodes === 'number' ? [nodes] : (nodes ?? [])).map((node) => ({
+        first: node,
+        end: node + forms.size[node]!,
+      })),
+    ),
   );
+}
+
+/** Shapes beyond that are not told apart: the work grows with their square. */
+const MOST_SHAPES = 32;
+/** How alike shapes are to be one group in a group, tried one after another. */
+const CLOSER = [0.7, 0.8, 0.9];
+
+/** The smaller groups in one that does not hold together; the places of one shape are never parted. */
+function partsOf(forms: Forms, shapes: Shapes, places: readonly Place[]): Place[][] {
+  const byShape = new Map<string, Place[]>();
+  for (const place of places) {
+    const key = `${place.end - place.first} ${shapes.a[place.first]} ${shapes.b[place.first]}`;
+    byShape.set(key, [...(byShape.get(key) ?? []), place]);
+  }
+  const all = [...byShape.values()];
+  if (all.length < 2 || all.length > MOST_SHAPES) return [];
+  const alike = all.map((x) => all.map((y) => (x === y ? 1 : similarity(forms, shapes, x[0]!.first, y[0]!.first))));
+  const found = new Map<string, Place[]>();
+  for (const least of CLOSER) {
+    const free = new Set(all.keys());
+    for (const seed of all.keys()) {
+      if (!free.delete(seed)) continue;
+      const members = [seed];
+      for (const other of free)
+        if (members.every((m) => alike[m]![other]! >= least)) {
+          members.push(other);
+          free.delete(other);
+        }
+      const part = members.flatMap((m) => all[m]!);
+      if (part.length > 1 && part.length < places.length) found.set(members.join(), part);
+    }
+  }
+  return [...found.values()].map((part) => part.sort((x, y) => x.first - y.first));
 }
 
 class Weighing {
@@ -259,6 +352,25 @@ class Weighing {
     components: readonly ComponentForm[],
   ) {
     for (const entry of components) this.#byPath.set(entry.path, [...(this.#byPath.get(entry.path) ?? []), entry]);
+  }
+
+  /**
+   * A group as a whole; where that holds no common form, or none that is worth anything, the groups in it that do, closest
+   * first. What a reader sees and no input can carry is listed.
+   */
+  best(shapes: Shapes, { kind, places, listed }: CandidateGroup): Weighed[] {
+    const whole = listed ? undefined : this.#together(kind, shapes, places);
+    if (whole || kind === 'frame') return whole ? [whole] : [];
+    const parts = partsOf(this.forms, shapes, places);
+    const found = listed ? [] : parts.flatMap((part) => this.#together(kind, shapes, part) ?? []);
+    if (found.length > 0 || (kind === 'logic' && !listed)) return found;
+    const asWhole = this.listed(kind, shapes, places);
+    return asWhole ? [asWhole] : parts.flatMap((part) => this.listed(kind, shapes, part) ?? []);
+  }
+
+  #together(kind: RepeatKind, shapes: Shapes, places: readonly Place[]): Weighed | undefined {
+    const alignment = align(this.forms, shapes, places);
+    return alignment && this.weigh(kind, alignment);
   }
 
   weigh(kind: RepeatKind, alignment: Alignment, literals = false): Weighed | undefined {
@@ -280,23 +392,23 @@ class Weighing {
    * What no step makes one yet: no interface is known, so worth counts what all places have in common, less a use and a hole
    * for each difference at each place. Bodies that have a statement more or less have no common form, only a common share.
    */
-  listed(shapes: Shapes, places: readonly Place[]): Weighed | undefined {
+  listed(kind: RepeatKind, shapes: Shapes, places: readonly Place[]): Weighed | undefined {
     const { forms } = this;
     const largest = places.reduce((x, y) => (y.end - y.first > x.end - x.first ? y : x));
     const found = align(forms, shapes, places);
     const alignment = found ?? { places, reference: places.indexOf(largest), holes: [], counterparts: [] };
-    const { holes } = alignment;
     const { first, end } = places[alignment.reference]!;
     const whole = weight(forms, first, end);
+    const { things, tokens } = differencesIn(forms, alignment);
     const alike = found
-      ? fixedSize(forms, found) / whole
+      ? 1 - tokens / whole
       : Math.min(...places.map((place) => similarity(forms, shapes, first, place.first)));
     const fixed = alike * whole;
-    if (alike < LEAST_COMMON || holes.length > fixed / TOKENS_A_HOLE) return undefined;
+    if (alike < LEAST_COMMON || things > fixed / TOKENS_A_HOLE[kind === 'logic' ? 'logic' : 'markup']) return undefined;
     const files = new Set(places.map((place) => forms.file(place.first).path)).size;
-    const total = Math.round(fixed * (places.length - 1) - places.length * (USE + holes.length) - IMPORT * files);
+    const total = Math.round(fixed * (places.length - 1) - places.length * (USE + things) - IMPORT * files);
     const worth = { saved: total, lighter: 0, seam: 0, total };
-    return total > 0 ? { kind: 'logic', listed: alike, alignment, inputs: [], hostNames: [], worth } : undefined;
+    return total > 0 ? { kind, listed: alike, alignment, inputs: [], hostNames: [], worth } : undefined;
   }
 
   finish({ weighed, around }: Choice): Repeat {
@@ -417,7 +529,25 @@ function lazily<T>(make: () => T): () => T {
 
 /** The share of a function that has to be common for it to be one with an edit, and how much of that goes with a hole. */
 const LEAST_COMMON = 0.75;
-const TOKENS_A_HOLE = 8;
+const TOKENS_A_HOLE = { logic: 8, markup: 6 };
+
+/** What a reader has to tell places apart by, where what differs in one word everywhere is one thing; and tokens that differ. */
+function differencesIn(forms: Forms, { holes, reference }: Alignment): { things: number; tokens: number } {
+  const found = new Set<string>();
+  let tokens = 0;
+  holes.forEach((hole, i) => {
+    const nodes = hole.kind === 'value' ? hole.values.filter((v) => v !== undefined) : [];
+    const first = hole.kind === 'value' ? hole.values[reference] : undefined;
+    const size = first === undefined ? 0 : forms.size[first]!;
+    const isOneShape = nodes.length === hole.values.length && nodes.every((n) => forms.size[n] === size);
+    const steps = isOneShape ? Array.from({ length: size }, (_, step) => step) : [];
+    const odd = steps.filter((step) => nodes.some((n) => forms.value[n + step] !== forms.value[first! + step]));
+    if (odd.length === 0) found.add(`hole ${i}`);
+    for (const step of odd) found.add(nodes.map((n) => forms.value[n + step]).join());
+    tokens += odd.length || holeSize(forms, hole);
+  });
+  return { things: found.size, tokens };
+}
 
 /** Some content that is not shared, and more than one thing around it that is. */
 function isFrame(forms: Forms, alignment: Alignment): boolean {

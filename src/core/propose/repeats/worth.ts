@@ -7,7 +7,7 @@
  *          less what it costs in the new component, in nodes of five bits (a scope of thirty-two names)
  * seam     what there is to know about the interface: its width times the logarithm of its width
  */
-import type { Alignment, Place } from '../../forms/align.js';
+import type { Alignment, Hole, Place } from '../../forms/align.js';
 import type { Forms } from '../../forms/forms.js';
 import type { Given, Input } from './inputs.js';
 
@@ -44,7 +44,7 @@ export function worthOf(forms: Forms, { alignment, inputs, hostNames, inScope, f
   const fixed = fixedSize(forms, alignment);
   const definition = fixed + DEFINITION + width + inputs.reduce((n, i) => n + i.sites.length, 0);
   const passed = places.map((_, p) =>
-    inputs.reduce((n, input) => n + (input.values[p] ? 1 + givenSize(forms, input.values[p]) : 0), USE + 2 * hostNames),
+    inputs.reduce((n, input) => n + (input.values[p] ? 1 + givenSize(forms, input.values[p]) : 0), USE + hostNames),
   );
   const saved = held - definition - passed.reduce((a, b) => a + b, 0) - IMPORT * files;
   const leaving = places.reduce((n, place, p) => n + (size(place) - passed[p]!) * Math.log2(1 + inScope[p]!), 0);
@@ -57,13 +57,14 @@ export function worthOf(forms: Forms, { alignment, inputs, hostNames, inScope, f
 /** Tokens of the reference that no hole takes. */
 export function fixedSize(forms: Forms, { places, reference, holes }: Alignment): number {
   const { first, end } = places[reference]!;
-  let taken = 0;
-  for (const hole of holes) {
-    if (hole.kind === 'value') taken += weightOf(forms, hole.node);
-    else if (hole.kind === 'attribute') taken += hole.node === undefined ? 0 : weightOf(forms, hole.node);
-    else if (hole.kind === 'slot') for (const node of hole.nodes) taken += weightOf(forms, node);
-  }
-  return weight(forms, first, end) - taken;
+  return weight(forms, first, end) - holes.reduce((taken, hole) => taken + holeSize(forms, hole), 0);
+}
+
+/** Tokens of the reference that a hole takes. */
+export function holeSize(forms: Forms, hole: Hole): number {
+  if (hole.kind === 'value') return weightOf(forms, hole.node);
+  if (hole.kind === 'attribute') return hole.node === undefined ? 0 : weightOf(forms, hole.node);
+  return hole.kind === 'slot' ? hole.nodes.reduce((sum, node) => sum + weightOf(forms, node), 0) : 0;
 }
 
 /** Tokens of the nodes `[first, end)`. */
