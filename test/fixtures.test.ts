@@ -188,7 +188,12 @@ function merge(project: Project, spec: Case, types: TypeOracle | undefined): Ret
   const { kind, ...options } = spec.unify!;
   const repeats = findRepeats(project, { kinds: [kind] });
   expect(repeats.groups.length, `a ${kind} repeat is found`).toBeGreaterThan(0);
-  return unify(project, { repeats, repeat: repeats.groups[0]!, ...options, ...(types ? { types } : {}) });
+  return unify(project, {
+    repeats,
+    repeat: repeats.groups.find((g) => g.step)!,
+    ...options,
+    ...(types ? { types } : {}),
+  });
 }
 
 /** Every changed file and the notes, exactly; nothing missing, nothing left over. */

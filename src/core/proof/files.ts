@@ -1,6 +1,7 @@
 /** From two projects to the two sides of a proof: the written text, read afresh. */
 import { isProblem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
+import { lostLoad } from './loads.js';
 import { Side, type ProofModule, type Turn } from './module.js';
 import { prove, type ProofResult } from './prove.js';
 
@@ -15,7 +16,28 @@ export function proveFiles(
   const right = modulesOf(after, paths);
   if ('answer' in left) return left;
   if ('answer' in right) return right;
-  return prove(sideOf(before, left), sideOf(after, right), turn);
+  const [x, y] = [sideOf(before, left), sideOf(after, right)];
+  const result = prove(x, y, turn);
+  if (result.answer !== 'same') return result;
+  const [older, was, is] = turn === 'back' ? [after, y, x] : [before, x, y];
+  const lost = lostLoad(was, is, (path) => isImported(older, path, paths));
+  if (!lost) return result;
+  const detail = `${lost.path} is loaded no more, and does something as it is: ${lost.does}`;
+  return { answer: 'different', code: 'file-not-loaded', detail };
+}
+
+/** Whether any other file of the project loads this one. */
+function isImported(project: Project, path: string, changed: readonly string[]): boolean {
+  return project.sources().some((from) => {
+    if (changed.includes(from) || from === path) return false;
+    const model = project.model(from);
+    if (isProblem(model)) return false;
+    const sources = [...model.imports.filter((i) => !i.typeOnly).map((i) => i.source), ...model.loads];
+    return sources.some((source) => {
+      const target = project.resolver.resolve(from, source);
+      return target.kind === 'file' && target.path === path;
+    });
+  });
 }
 
 function sideOf(project: Project, modules: ReadonlyMap<string, ProofModule>): Side {

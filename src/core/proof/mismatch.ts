@@ -81,6 +81,7 @@ const ANSWERS = {
   'file-statement-gone': 'different',
   'file-statement-added': 'different',
   'file-export-gone': 'different',
+  'file-not-loaded': 'different',
 } as const satisfies Record<string, 'different' | 'unknown'>;
 
 export type MismatchCode = keyof typeof ANSWERS;

@@ -206,6 +206,8 @@ class Inline {
       if (lost.length > 0) return problem('names-unresolved', place(found), lost.join(', '));
     }
     const { component } = found;
+    if (proof.answer === 'different' && proof.code === 'file-not-loaded')
+      return problem('inline-component', place(found), component.name, proof.detail);
     return {
       step: 'inline',
       files,

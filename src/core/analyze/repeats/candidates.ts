@@ -80,8 +80,10 @@ function partition<T>(items: readonly T[], isFirst: (item: T) => boolean): [T[],
 }
 
 /** Whether a piece of logic shows something. */
-export function showsMarkup(forms: Forms, { first }: Place): boolean {
-  return (forms.flags[first]! & FLAGS.markup) !== 0;
+export function showsMarkup(forms: Forms, { first, end }: Place): boolean {
+  for (let node = first; node < end; node += forms.size[node]!)
+    if ((forms.flags[node]! & FLAGS.markup) !== 0) return true;
+  return false;
 }
 
 export function placeOf(forms: Forms, node: number): Place {

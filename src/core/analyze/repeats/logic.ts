@@ -10,9 +10,9 @@ import { apartIn, Buckets, Joined } from './groups.js';
 import { MOST_LEADERS, placeOf } from './candidates.js';
 
 /** Nodes from which something is looked at: of one shape, with the same words in it as well, and alike but for an edit. */
-const LEAST = { shape: 18, words: 18, edited: 40 };
+const LEAST = { shape: 18, words: 15, edited: 40 };
 /** Statements in a row that are looked at as one thing, and how much they have to hold together. */
-const RUN = { longest: 6, least: 40 };
+const RUN = { longest: 6, least: 32 };
 /** How alike two pieces of logic must be to be one with an edit. */
 const EDITED = 0.8;
 
@@ -122,7 +122,7 @@ class Edited {
     for (const [other, count] of shared) {
       const ratio = forms.size[node]! / forms.size[other]!;
       const isInside = node < other + forms.size[other]!;
-      if (isInside || count * 5 < pieces.size * 3 || ratio < 0.6 || ratio > 1.67) continue;
+      if (isInside || count * 2 < pieces.size || ratio < 0.6 || ratio > 1.67) continue;
       if (this.#joined.same(node, other)) continue;
       if (similarity(forms, shapes, node, other) >= EDITED) this.#joined.join(node, other);
     }

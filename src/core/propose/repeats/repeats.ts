@@ -101,7 +101,7 @@ export function findRepeats(project: Project, options: RepeatOptions = {}): Repe
   const least = options.minWorth ?? LEAST_WORTH;
   const chosen = choose(forms, weighed, ({ kind, listed }, places) => {
     if (places.length < 2) return undefined;
-    if (listed !== undefined) return weighing.listed(kind, shapes, places);
+    if (listed) return weighing.listed(kind, shapes, places);
     const alignment = align(forms, shapes, places);
     return alignment && weighing.weigh(kind, alignment);
   });
@@ -137,8 +137,10 @@ function upperBound({ places }: CandidateGroup): number {
 
 interface Weighed {
   readonly kind: RepeatKind;
-  /** Set for what no step makes one: the share that is the same everywhere. */
-  readonly listed?: number;
+  /** Share of the nodes that is the same everywhere. */
+  readonly alike: number;
+  /** No step makes it one. */
+  readonly listed?: true;
   readonly alignment: Alignment;
   readonly inputs: readonly Input[];
   readonly hostNames: readonly HostName[];
@@ -152,10 +154,12 @@ const FRAME_FIRST = 2;
 const LISTED_LAST = 0.5;
 
 /** What a group brings each of its places: that decides who gets a place that several could have. */
-function perPlace({ kind, listed, worth, alignment }: Weighed): number {
-  return (
-    (worth.total / alignment.places.length) * (listed !== undefined ? LISTED_LAST : kind === 'frame' ? FRAME_FIRST : 1)
-  );
+function perPlace(weighed: Weighed): number {
+  return (rankOf(weighed) / weighed.alignment.places.length) * (weighed.kind === 'frame' ? FRAME_FIRST : 1);
+}
+
+function rankOf({ listed, worth }: Weighed): number {
+  return worth.total * (listed ? LISTED_LAST : 1);
 }
 
 interface Choice {
@@ -205,13 +209,16 @@ function choose(
     });
   /**
    * Whether a place in `owner` is left once all that is around has become one thing; what is handed over stays with its place.
-   * What is only listed may never become one, and takes nothing away from what can; nor do whole components from their logic.
+   * What is only listed may never become one, and takes nothing away from what can; nor do whole components from their logic,
+   * nor loose groups, that a person may well leave, from what is closer alike.
    */
-  const isLeft = (place: Place, owner: Owned | undefined, { listed }: Weighed): boolean => {
+  const isLeft = (place: Place, owner: Owned | undefined, { listed, worth }: Weighed): boolean => {
     for (let at = owner; at; at = at.within) {
       const { alignment } = at.choice.weighed;
       if (at.place === alignment.places[alignment.reference]) continue;
-      if (at.choice.weighed.listed !== undefined && (listed === undefined || showsMarkup(forms, at.place))) continue;
+      const around = at.choice.weighed;
+      if (around.listed && (!listed || showsMarkup(forms, at.place))) continue;
+      if (isLoose(around) && worth.total * MUCH >= around.worth.total) continue;
       const content = (at.choice.content ??= contentOf(forms, alignment));
       if (!content.some((run) => holds(run, place))) return false;
     }
@@ -232,7 +239,16 @@ function choose(
       if (free.length > 1) later(again(next, free));
       continue;
     }
-    if (places.filter((place) => isLeft(place, aroundOf(place), next)).length < 2) continue;
+    const left = places.filter((place) => isLeft(place, aroundOf(place), next));
+    if (left.length < 2) continue;
+    const isInside = new Set(places.map((place) => aroundOf(place)?.choice)).size === 1;
+    if (
+      left.length < places.length &&
+      !isInside &&
+      next.alike < LEAST_COMMON &&
+      !((again(next, left)?.worth.total ?? 0) >= LEAST_WORTH)
+    )
+      continue;
     const choice: Choice = { weighed: next, around: undefined };
     // What stands in it may become one thing with it: then the better of the two is kept.
     const inner = new Set(places.flatMap((place) => [...ownedIn(place)].filter((o) => holds(place, o.place))));
@@ -240,7 +256,8 @@ function choose(
     const isKept = ({ place }: Owned) =>
       !inner.size || holds(places[reference]!, place) || content.some((run) => holds(run, place));
     const settled = [...new Set([...inner].map((o) => o.choice))].filter((c) => {
-      if (next.listed !== undefined && (c.weighed.listed === undefined || showsMarkup(forms, places[0]!))) return false;
+      if (next.listed && (!c.weighed.listed || showsMarkup(forms, places[0]!))) return false;
+      if (isLoose(next) && c.weighed.worth.total * MUCH >= next.worth.total) return false;
       const left = owners.filter(
         (o) => o.choice === c && (!inner.has(o) || isKept(o)) && isLeft(o.place, o.within, c.weighed),
       );
@@ -268,6 +285,20 @@ function choose(
   return kept;
 }
 
+/** What is closer alike than this is one thing to a reader, and all in it with it. */
+const CLOSE = 0.9;
+/** A part that is worth less than one in so many of what is around it is not worth looking at beside it. */
+const MUCH = 4;
+
+function isLoose({ kind, alike }: Weighed): boolean {
+  return kind !== 'frame' && alike < CLOSE;
+}
+
+function alikeIn(forms: Forms, alignment: Alignment): number {
+  const { first, end } = alignment.places[alignment.reference]!;
+  return fixedSize(forms, alignment) / weight(forms, first, end);
+}
+
 function holds(outer: Place, inner: Place): boolean {
   return outer.first <= inner.first && inner.end <= outer.end;
 }
@@ -289,7 +320,7 @@ function nested(
 ): Choice[] {
   return choices
     .filter((choice) => choice.around === around)
-    .sort((x, y) => y.weighed.worth.total - x.weighed.worth.total)
+    .sort((x, y) => rankOf(y.weighed) - rankOf(x.weighed))
     .flatMap((choice) => {
       const kept = isKept(choice);
       const inside = nested(choices, isKept, choice, kept ? choice : shown);
@@ -385,7 +416,9 @@ class Weighing {
     const files = new Set(alignment.places.map((place) => forms.file(place.first).path)).size;
     const inScope = hosts.map((host) => (host ? host.bindings.length + host.props.length : 0));
     const worth = worthOf(forms, { alignment, inputs, hostNames: hostNames.length, inScope, files });
-    return worth.total > 0 && worth.saved >= LEAST_SAVED ? { kind, alignment, inputs, hostNames, worth } : undefined;
+    return worth.total > 0 && worth.saved >= LEAST_SAVED
+      ? { kind, alike: alikeIn(forms, alignment), alignment, inputs, hostNames, worth }
+      : undefined;
   }
 
   /**
@@ -408,17 +441,18 @@ class Weighing {
     const files = new Set(places.map((place) => forms.file(place.first).path)).size;
     const total = Math.round(fixed * (places.length - 1) - places.length * (USE + things) - IMPORT * files);
     const worth = { saved: total, lighter: 0, seam: 0, total };
-    return total > 0 ? { kind, listed: alike, alignment, inputs: [], hostNames: [], worth } : undefined;
+    return total >= LEAST_LISTED[kind === 'logic' ? 'logic' : 'markup']
+      ? { kind, alike, listed: true, alignment, inputs: [], hostNames: [], worth }
+      : undefined;
   }
 
   finish({ weighed, around }: Choice): Repeat {
-    const { kind, listed, alignment, inputs, hostNames, worth } = weighed;
+    const { kind, alike, listed, alignment, inputs, hostNames, worth } = weighed;
     const { forms } = this;
     const places = alignment.places.map((place): RepeatPlace => {
       const { path } = forms.file(place.first);
       return { path, ...this.#span(place), component: this.#componentAt(place)?.component.name };
     });
-    const reference = alignment.places[alignment.reference]!;
     const name = lazily(() => nameOfRepeat(this.project, kind, places, alignment, forms));
     return {
       id: this.#idOf(weighed),
@@ -428,18 +462,14 @@ class Weighing {
         return name();
       },
       places,
-      alike: listed ?? fixedSize(forms, alignment) / weight(forms, reference.first, reference.end),
+      alike,
       inputs,
       hostNames,
       worth,
       alignment,
-      leaving: kind === 'logic' && listed === undefined && inputs.length === 0 ? topLevelNames(forms, alignment) : [],
+      leaving: kind === 'logic' && !listed && inputs.length === 0 ? topLevelNames(forms, alignment) : [],
       step:
-        listed !== undefined || (kind === 'logic' && !this.#hasLogicStep(places))
-          ? undefined
-          : kind === 'frame'
-            ? 'frame'
-            : 'unify',
+        listed || (kind === 'logic' && !this.#hasLogicStep(places)) ? undefined : kind === 'frame' ? 'frame' : 'unify',
       ...(around ? { within: this.#idOf(around.weighed) } : {}),
     };
   }
@@ -526,6 +556,9 @@ function lazily<T>(make: () => T): () => T {
   let made: { value: T } | undefined;
   return () => (made ??= { value: make() }).value;
 }
+
+/** What is only said has to be worth saying. */
+const LEAST_LISTED = { logic: 4, markup: 10 };
 
 /** The share of a function that has to be common for it to be one with an edit, and how much of that goes with a hole. */
 const LEAST_COMMON = 0.75;
