@@ -126,7 +126,10 @@ function judge(pack, dir) {
   for (const path of new Set(pack.cuts.map((c) => c.path))) {
     const plans = plansOf(path);
     const proposals = plans
-      .flatMap((plan) => [...plan.proposals.map((p) => ({ ...p, span: p.region })), ...(plan.hooks ?? [])])
+      .flatMap((plan) => [
+        ...plan.proposals.map((p) => ({ ...p, span: p.region })),
+        ...plan.hooks.map((h) => ({ ...h, span: { start: h.statements[0].start, end: h.statements.at(-1).end } })),
+      ])
       .flatMap((p) => (p.span ? [{ name: p.name, ...stretch(path, p.span) }] : []));
     const marks = pack.cuts.filter((c) => c.path === path);
     for (const mark of marks) {
@@ -138,7 +141,12 @@ function judge(pack, dir) {
       } else say(`missed ${mark.what} ${told(mark)} ${mark.names[0]}`);
     }
     const first = proposals[0];
-    if (first) count('first proposals at a marked place', pack.kind, marks.some((m) => same(first, m)));
+    if (first)
+      count(
+        'first proposals at a marked place',
+        pack.kind,
+        marks.some((m) => same(first, m)),
+      );
     for (const p of proposals) {
       const known = marks.some((m) => same(p, m));
       count('proposals at a marked place', pack.kind, known);

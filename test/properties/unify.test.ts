@@ -117,7 +117,6 @@ describe('unify', () => {
           `${group.kind} at ${JSON.stringify(group.places)}`,
         ).toBe(true);
       const answers = repeats.groups.map((repeat) => {
-        if (!repeat.step) continue;
         const result = unify(project, { repeats, repeat });
         return isProblem(result) ? result.code : result.proof.answer;
       });

@@ -5,7 +5,7 @@
 import type { Span } from '../../text/edits.js';
 import type { Resolved } from '../../analyze/uses.js';
 import type { ComponentModel } from '../../markup/model.js';
-import type { Variable } from '../../script/scopes.js';
+import type { ScriptScopes, Variable } from '../../script/scopes.js';
 import { nodeWithin, spanOf, walk, within } from '../../script/walk.js';
 
 export interface Boundary {
@@ -34,6 +34,11 @@ interface Leaving {
 /** Bindings that live and die with their component. */
 const KEPT = new Set(['state', 'setter', 'ref', 'effect', 'context', 'hook']);
 
+/** What a further member of a record that one knows is worth beside the record. */
+const A_MEMBER = 0.25;
+/** Translation, names of classes, functions of the framework's instance, what a table hands out for its parts. */
+const HELPERS = /^(?:t|i18n|cn|cx|clsx|classNames|classes|styles|\$\w+|get\w+Props)$/;
+
 export class Boundaries {
   /** `this.props.hive`, `this.remove` and the like, in text order. */
   readonly #members: readonly { readonly name: string; readonly at: number }[];
@@ -56,6 +61,35 @@ export class Boundaries {
     for (let scope = scopes.scopeAt(span); scope !== scopes.moduleScope && scope.upper; scope = scope.upper)
       count += scope.variables.filter((v) => v.defs.length > 0).length;
     return count;
+  }
+
+  /**
+   * How many things there are to know in a list of host names, as a reader counts: the first member of a record is one, every
+   * further one a quarter; a state is one with its setter; helpers that only pass through are one record together.
+   */
+  ideasIn(region: Span, names: readonly string[]): number {
+    const scope = this.module.scopes.scopeAt(region);
+    const records = new Map<string, number>();
+    for (const name of names) {
+      const record = this.#recordOf(scope, name);
+      records.set(record, (records.get(record) ?? 0) + 1);
+    }
+    return [...records.values()].reduce((sum, count) => sum + 1 + (count - 1) * A_MEMBER, 0);
+  }
+
+  /** What a name is a member of: the instance, the props, what one call gave; its own where it is none. */
+  #recordOf(scope: ReturnType<ScriptScopes['scopeAt']>, name: string): string {
+    const own = /^(this|props|state)\./.exec(name)?.[1];
+    if (own) return own;
+    if (HELPERS.test(name)) return 'helpers';
+    if (this.component.kind === 'class' && this.#members.some((m) => m.name === name)) return 'this';
+    const definition = this.module.scopes.visibleIn(scope, name)?.defs[0];
+    const isTaken = (node: { readonly type: string } | null | undefined) =>
+      /^(?:Object|Array)Pattern$/.test(node?.type ?? '');
+    if (definition?.type === 'Variable' && isTaken(definition.node.id)) return `from ${definition.node.range[0]}`;
+    if (definition?.type === 'Parameter' && definition.node.params.some(isTaken))
+      return `of ${definition.node.range[0]}`;
+    return name;
   }
 
   /** `lasting`: the region lives exactly as long as its component, so that state can go along. */

@@ -19,6 +19,8 @@ export interface Weighing {
   mayCut(region: Region, above: readonly Markup[]): boolean;
   /** What it is worth to cut a region out of another one, or out of the component where there is none. */
   worth(region: Region, host: Region | undefined): Worth;
+  /** Whether a region says what it is. */
+  isSection(region: Region): boolean;
   /** Siblings that belong together although no title says so. */
   together(list: readonly Markup[]): readonly Run[];
 }
@@ -36,6 +38,9 @@ interface Best {
 
 /** What is worth less is not worth a second look. */
 export const LEAST_WORTH = 12;
+
+/** The share of what its parts are worth that a section may be worth itself, to be preferred. */
+const NEARLY = 0.7;
 
 const NOTHING: Best = { worth: 0, choices: [] };
 
@@ -69,8 +74,11 @@ export function choose(roots: readonly Markup[], weighing: Weighing): readonly C
   const ofNode = (node: Markup, host: Region | undefined, above: readonly Markup[]): Best =>
     remember(`${node.kind} ${node.start}-${node.end} in ${keyOf(host)}`, () => {
       const whole = sumAll(childLists(node).map((list) => ofList(list, host, [...above, node])));
-      const cut = ofCut(regionOf([node]), host, above);
-      return cut && cut.worth > whole.worth ? cut : whole;
+      const region = regionOf([node]);
+      const cut = ofCut(region, host, above);
+      // A flat list of parts without the section around them helps nobody, though the parts may weigh more one by one.
+      const isLevel = whole.choices.length > 1 && weighing.isSection(region);
+      return cut && cut.worth > whole.worth * (isLevel ? NEARLY : 1) ? cut : whole;
     });
 
   /** Cutting here, and the best inside of what was cut. */

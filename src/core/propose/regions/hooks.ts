@@ -63,6 +63,7 @@ export function hooksOf(logic: Logic): readonly HookProposal[] {
       rest: tokensIn(logic.tokens, component) - tokens,
       namesThere: logic.names,
       width: inputs.length + results.length,
+      ideas: inputs.length + results.length,
       moved: group.declared.length - results.length,
       lines: size,
       hostLines: height(component),

@@ -79,7 +79,8 @@ const LEAST_LINES = 8;
 /** What has a heading of its own, or is the row of a list, may be shorter. */
 const LEAST_TITLED = 6;
 /** A component that takes more is no help, however much it holds; a person may say otherwise. */
-const MOST_WIDTH = 10;
+const MOST_IDEAS = 14;
+const MOST_WIDTH = 24;
 /** The share of what a component shows beyond which a part of it is the whole. */
 const MOST_SHARE = 0.8;
 
@@ -205,7 +206,7 @@ class Planning {
   mayCut(region: Region, above: readonly Markup[]): boolean {
     if (this.#refused.has(keyOf(region)) || tokensIn(this.tokens, region) < LEAST_TOKENS) return false;
     const [first] = region.nodes;
-    if (region.nodes.length === 1 && first!.kind !== 'element') return false;
+    if (region.nodes.length === 1 && first!.kind !== 'element' && first!.kind !== 'fragment') return false;
     if (region.nodes.some((node) => node.kind === 'opaque')) return false;
     // One tag of a component with all that it is given: a component around it would only pass on.
     if (first!.kind === 'element' && first!.component && region.nodes.length === 1 && !holdsElements(first!))
@@ -217,7 +218,7 @@ class Planning {
     if (parent?.kind === 'element' && this.file.language.readsChildren(parent.name)) return false;
     // All that a component shows, or nearly all, is no part of it.
     if (this.#isAll(region, above) || tokensIn(this.tokens, region) > MOST_SHARE * this.#shownTokens) return false;
-    return this.#width(region) <= (this.goal.props ?? MOST_WIDTH);
+    return this.#ideas(region) <= MOST_IDEAS && this.#width(region) <= (this.goal.props ?? MOST_WIDTH);
   }
 
   worth(region: Region, host: Region | undefined): Worth {
@@ -230,6 +231,7 @@ class Planning {
       rest: host ? 0 : tokensIn(this.tokens, this.component) - tokensIn(this.tokens, region) - movedTokens,
       namesThere: own ? own.names.length + own.moved.length + there - this.#boundaries.namesAt(host) : there,
       width: this.#width(region),
+      ideas: this.#ideas(region),
       moved: moved.length,
       lines: this.#height(region) + statements.reduce((lines, span) => lines + this.#height(span), 0),
       // The row of a list is looked for from wherever the list is looked for.
@@ -239,6 +241,10 @@ class Planning {
       headed: hasHeading(region),
     });
     return { ...worth, total: worth.total + Math.round(this.#bonus(region, host ? this.#height(host) : this.#size)) };
+  }
+
+  isSection(region: Region): boolean {
+    return this.#isTitled(region);
   }
 
   /** Siblings that share a state which would go along with them. */
@@ -318,6 +324,13 @@ class Planning {
   #width(region: Region): number {
     const seam = this.#seams.get(keyOf(region));
     return seam && !isProblem(seam) ? widthOf(seam) : this.#boundary(region).names.length;
+  }
+
+  /** How many things there are to know about what crosses. */
+  #ideas(region: Region): number {
+    const { names } = this.#boundary(region);
+    const more = Math.max(0, this.#width(region) - names.length);
+    return Math.min(this.#width(region), this.#boundaries.ideasIn(region, names) + more);
   }
 
   /** What crosses when the language cuts the region, or why it does not. */

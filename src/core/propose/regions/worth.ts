@@ -10,7 +10,7 @@
  *          the row of a list
  *          A row that is a thing of its own leaves a list that only repeats, and shows only itself: more so with a heading
  * seam     what there is to know about the interface: each thing that crosses is read beside all those before it, which
- *          makes n(n + 1)/2 for a width of n
+ *          makes n(n + 1)/2 for n things; members of one record are hardly more than one
  */
 import type { Worth } from '../repeats/worth.js';
 
@@ -23,6 +23,8 @@ export interface RegionFigures {
   readonly namesThere: number;
   /** Names that cross. */
   readonly width: number;
+  /** Things to know that cross: at most as many as names. */
+  readonly ideas: number;
   /** Names that go along. */
   readonly moved: number;
   /** Lines of the region and of what goes along with it. */
@@ -53,7 +55,7 @@ const ROW = 26;
 const TITLED = 0.5;
 
 export function worthOfRegion(figures: RegionFigures): Worth {
-  const { tokens, rest, namesThere, width, moved, lines, hostLines, titled, row, headed } = figures;
+  const { tokens, rest, namesThere, width, ideas, moved, lines, hostLines, titled, row, headed } = figures;
   const use = USE + 2 * width;
   const definition = DEFINITION + 2 * width;
   const bits = (names: number) => Math.log2(1 + names);
@@ -68,7 +70,7 @@ export function worthOfRegion(figures: RegionFigures): Worth {
   const apart = row && hostLines > SCREEN ? (headed ? 2 * ROW : ROW) : 0;
   const lighter = (leaving + freed + found - added) / BITS_A_TOKEN + apart;
   const saved = -(use + definition + way);
-  const seam = (width * (width + 1)) / 2;
+  const seam = (ideas * (ideas + 1)) / 2;
   const round = (n: number) => Math.round(n);
   return { saved: round(saved), lighter: round(lighter), seam: round(seam), total: round(saved + lighter - seam) };
 }

@@ -29,7 +29,10 @@ interface Statement {
 export const hooks: Hooks = {
   groups,
   gather,
-  nameFor: (subject) => `use${subject[0]!.toUpperCase()}${subject.slice(1)}`,
+  nameFor: (subject) => {
+    const about = /^(?:handle|on)(?=[A-Z])/.test(subject) ? subject.replace(/^(?:handle|on)/, '') : subject;
+    return `use${about[0]!.toUpperCase()}${about.slice(1)}`;
+  },
 };
 
 function groups(file: SourceFile, ports: Ports, component: Span): readonly LogicGroup[] | Problem {
@@ -43,22 +46,58 @@ function groups(file: SourceFile, ports: Ports, component: Span): readonly Logic
     const states = group.filter((s) => s.hook === 'useState' || s.hook === 'useReducer');
     if (states.length === 0 || placeFor(body.statements, group) === undefined) continue;
     for (const statement of group) taken.add(statement);
-    const declared = group.flatMap((s) => s.declared);
-    const outside = (v: Variable) => v.references.filter((r) => !group.some((s) => nodeWithin(r.identifier, s.span)));
-    const results = declared.filter((v) => outside(v).length > 0);
     // What is read most is what it is about.
-    const subject = states.map((s) => s.declared[0]!).sort((a, b) => outside(b).length - outside(a).length)[0]!;
-    const inputs = new Set(group.flatMap((s) => [...s.uses.keys()]).filter((v) => !declared.includes(v)));
-    const names = (list: Iterable<Variable>) => [...list].map((v) => v.name);
-    found.push({
-      statements: group.map((s) => s.span),
-      subject: subject.name,
-      inputs: names(inputs),
-      results: names(results),
-      declared: names(declared),
-    });
+    const outside = (s: Statement) => readOutside(group, s.declared[0]!);
+    const subject = states.sort((a, b) => outside(b) - outside(a))[0]!.declared[0]!;
+    found.push(groupOf(group, subject.name));
   }
-  return found;
+  for (const doing of body.statements) {
+    const subject = doing.declared[0];
+    if (!subject || !isFunctionLike(doing) || taken.has(doing) || body.height(doing) < LONG) continue;
+    const group = withOwn(body.statements, doing, taken);
+    if (placeFor(body.statements, group) === undefined) continue;
+    for (const statement of group) taken.add(statement);
+    found.push(groupOf(group, subject.name));
+  }
+  return found.sort((a, b) => a.statements[0]!.start - b.statements[0]!.start);
+}
+
+/** A function of so many lines is logic by itself, whether it fills a state or not. */
+const LONG = 15;
+
+function groupOf(group: readonly Statement[], subject: string): LogicGroup {
+  const declared = group.flatMap((s) => s.declared);
+  const inputs = new Set(group.flatMap((s) => [...s.uses.keys()]).filter((v) => !declared.includes(v)));
+  const names = (list: Iterable<Variable>) => [...list].map((v) => v.name);
+  return {
+    statements: group.map((s) => s.span),
+    subject,
+    inputs: names(inputs),
+    results: names(declared.filter((v) => readOutside(group, v) > 0)),
+    declared: names(declared),
+  };
+}
+
+/** How often a name is read outside of a group. */
+function readOutside(group: readonly Statement[], { references }: Variable): number {
+  return references.filter((r) => !group.some((s) => nodeWithin(r.identifier, s.span))).length;
+}
+
+/** A function, and the functions and values that only it uses. */
+function withOwn(statements: readonly Statement[], doing: Statement, taken: ReadonlySet<Statement>): Statement[] {
+  const group = new Set([doing]);
+  for (let again = true; again;) {
+    again = false;
+    for (const statement of statements) {
+      const isPlain = statement.hook === undefined || KEEPERS.has(statement.hook);
+      if (group.has(statement) || taken.has(statement) || !isPlain || statement.declared.length === 0) continue;
+      if (!statement.declared.every((v) => v.references.length > 1 && readOutside([...group, statement], v) === 0))
+        continue;
+      group.add(statement);
+      again = true;
+    }
+  }
+  return statements.filter((s) => group.has(s));
 }
 
 /** What belongs to an effect: state that it or its functions change, and whatever only they use. */
@@ -126,6 +165,8 @@ function placeFor(statements: readonly Statement[], group: readonly Statement[])
 interface Body {
   readonly statements: readonly Statement[];
   readonly text: string;
+  /** Lines of a statement. */
+  readonly height: (statement: Statement) => number;
 }
 
 /** The statements of a component, up to the first that may end it. */
@@ -147,6 +188,7 @@ function bodyOf(file: SourceFile, ports: Ports, component: Span): Body | Problem
     statements.some((s) => s.declared.includes(v)) || v.identifiers.some((id) => id.range[0] < start);
   return {
     text: file.text,
+    height: ({ span }) => file.text.slice(span.start, span.end).split('\n').length,
     statements: statements.map((s) => ({ ...s, uses: new Map([...s.uses].filter(([v]) => isLocal(v))) })),
   };
 }
