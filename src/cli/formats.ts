@@ -62,6 +62,7 @@ const proposal = z.object({
   path: z.string(),
   lines,
   range,
+  says: z.string().optional().describe('the first words that it shows'),
   seam,
   worth: z.object({ saved: z.number(), lighter: z.number(), seam: z.number(), total: z.number() }),
   why: z.array(z.string()),
@@ -235,6 +236,16 @@ export const proposeFormat = z.object({
         size: z.object({ before: z.number(), after: z.number().describe('about as many') }),
         outline: z.array(outlineNode).describe('what it shows afterwards'),
         fine: z.array(z.string()).describe('why nothing is proposed'),
+        turnedDown: z
+          .array(
+            z.object({
+              lines,
+              reason: z.enum(['refused', 'wide', 'worth']),
+              why: z.string(),
+              instead: z.string().optional().describe('what would open it'),
+            }),
+          )
+          .describe('what was considered and not proposed, the largest first'),
       }),
     )
     .describe('components that were looked at'),

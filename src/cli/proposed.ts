@@ -9,6 +9,7 @@ import {
   type OutlineNode,
   type RegionProposal,
   type SplitProposal,
+  type TurnedDown,
   type Weighed,
   type WeighedState,
 } from '../core/index.js';
@@ -65,7 +66,10 @@ export function proposedText(session: Session, found: Found, named: boolean, lim
 }
 
 /** A person who asks about a file wants an answer for each component in it; of a project the rest is a number. */
-function fineText({ colors: c }: Session, fine: readonly ComponentPlan[], named: boolean, others: boolean): string[] {
+function fineText(session: Session, uncut: readonly ComponentPlan[], named: boolean, others: boolean): string[] {
+  const { colors: c } = session;
+  const barred = uncut.filter(isBarred);
+  const fine = uncut.filter((plan) => !isBarred(plan));
   const told = named && fine.length <= FINE_TOLD ? fine : [];
   const out = told.map(
     (plan) => `${c.green('✓')} ${c.bold(plan.component)}  ${c.dim(plan.path)}  fine as it is: ${plan.fine.join('; ')}`,
@@ -75,7 +79,57 @@ function fineText({ colors: c }: Session, fine: readonly ComponentPlan[], named:
     out.push(
       `${c.green('✓')} ${rest} ${others ? 'other ' : ''}${rest === 1 ? 'component is' : 'components are'} fine as ${rest === 1 ? 'it is' : 'they are'}`,
     );
+  if (named) return [...barred.flatMap((plan) => barredText(session, plan)), ...out];
+  if (barred.length > 0) {
+    const names = barred.slice(0, 3).map((plan) => plan.component);
+    const more = barred.length > 3 ? ' …' : '';
+    const isOne = barred.length === 1;
+    out.push(
+      `${c.yellow('○')} ${barred.length} ${isOne ? 'component is' : 'components are'} long, and what could be cut is barred: ${names.join(', ')}${more}; name ${isOne ? 'its file' : 'a file'} to see why`,
+    );
+  }
   return out;
+}
+
+/** Long, with parts that could be cut if something did not stand in the way. */
+function isBarred({ size, turnedDown }: ComponentPlan): boolean {
+  return size.before > LONG && turnedDown.some((one) => one.reason !== 'worth');
+}
+
+/** Parts that are told with what bars them. */
+const BARRED_TOLD = 6;
+
+function barredText(session: Session, plan: ComponentPlan): string[] {
+  const { colors: c } = session;
+  const barred = plan.turnedDown.filter((one) => one.reason !== 'worth');
+  const more = barred.length - BARRED_TOLD;
+  return [
+    `${c.yellow('○')} ${c.bold(plan.component)}  ${c.dim(plan.path)}  nothing to cut as it stands: ${plan.fine[0] ?? ''}`,
+    ...barred.slice(0, BARRED_TOLD).flatMap((one) => turnedDownText(session, plan, one)),
+    ...(more > 0 ? [c.dim(`     … ${more} more; --turned-down shows all`)] : []),
+  ];
+}
+
+function turnedDownText(session: Session, { path }: ComponentPlan, one: TurnedDown): string[] {
+  const [first, last] = linesOf(session, path, one.region);
+  const instead = one.instead === undefined ? '' : `; ${one.instead}`;
+  const [head, ...rest] = wrapped(`${one.why}${instead}`, ' '.repeat(16));
+  return [`     ${`${first}-${last}`.padEnd(11)}${head!.trimStart()}`, ...rest];
+}
+
+/** All that was considered and turned down, a line or two each. */
+export function turnedDownList(session: Session, plans: readonly ComponentPlan[]): string {
+  const { colors: c } = session;
+  const out = plans.flatMap((plan) =>
+    plan.turnedDown.length === 0
+      ? []
+      : [
+          `${c.bold(plan.component)}  ${c.dim(plan.path)}`,
+          ...plan.turnedDown.flatMap((one) => turnedDownText(session, plan, one)),
+          '',
+        ],
+  );
+  return out.length === 0 ? 'nothing was turned down\n' : `${out.join('\n').trimEnd()}\n`;
 }
 
 // Cuts
@@ -132,7 +186,8 @@ function ofProposal(session: Session, proposal: RegionProposal, id: number, dept
   const [from, to] = linesOf(session, path, region);
   const pad = '  '.repeat(depth);
   const crossing = crossingOf(proposal);
-  const head = `${c.cyan(String(id).padStart(3))}  ${pad}${c.bold(name)}  ${c.dim(`${from}-${to}`)}  worth ${worth.total}`;
+  const says = proposal.says === undefined ? '' : `  ${c.dim(shortened(proposal.says))}`;
+  const head = `${c.cyan(String(id).padStart(3))}  ${pad}${c.bold(name)}  ${c.dim(`${from}-${to}`)}  worth ${worth.total}${says}`;
   return [
     head,
     ...wrapped(crossing.length > 0 ? crossing.join(c.dim(' · ')) : 'nothing crosses', `     ${pad}`),
@@ -315,6 +370,13 @@ function columns(rows: readonly (readonly string[])[], c: Colors): string[] {
     const line = `  ${cells.join('  ')}`.trimEnd();
     return at === 0 ? c.dim(line) : line;
   });
+}
+
+/** So many characters of what a region says are enough to know it. */
+const SAID = 40;
+
+function shortened(said: string): string {
+  return `“${said.length > SAID ? `${said.slice(0, SAID - 1).trimEnd()}…` : said}”`;
 }
 
 /** At most about a hundred columns, broken after commas. */

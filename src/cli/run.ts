@@ -131,6 +131,7 @@ function addPlans(program: Command, act: Act): void {
     .option('--out <file>', 'write the plan there, to read, change and apply')
     .option('--states', 'a table of every state: who reads it, who writes it, where it could live')
     .option('--alternatives', 'where one value decides in several places: two ways to cut, side by side')
+    .option('--turned-down', 'what was considered and not proposed, and why')
     .option('--since <when>', 'the window of history, as git reads it (default: 1 year ago)')
     .option('--limit <n>', 'how many components to take apart on screen', positive, 6)
     .action(async (paths: string[], options: ProposeOptions) => {

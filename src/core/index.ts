@@ -17,7 +17,13 @@ export { Resolver, type Resolution } from './files/resolve.js';
 export { didYouMean, isProblem, problem, problemCodes, type Problem, type ProblemCode } from './problems/problems.js';
 export { candidateRegions } from './propose/candidates.js';
 export { proposeNames } from './propose/names.js';
-export { proposeRegions, type ComponentPlan, type Goal, type RegionProposal } from './propose/regions/propose.js';
+export {
+  proposeRegions,
+  type ComponentPlan,
+  type Goal,
+  type RegionProposal,
+  type TurnedDown,
+} from './propose/regions/propose.js';
 export type { HookProposal } from './propose/regions/hooks.js';
 export { weigh, type Weighed, type WeighedState, type WeighOptions } from './propose/weigh.js';
 export type { Alternatives, Way } from './propose/alternatives.js';

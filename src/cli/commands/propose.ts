@@ -26,7 +26,7 @@ import { historyOf, type History } from '../../node/history.js';
 import { keepPlan } from '../../node/plans.js';
 import type { PlanDocument, ProposeDocument } from '../formats.js';
 import { EXIT, type CommonOptions, type Host } from '../host.js';
-import { alternativesText, linesOf, proposedText, statesText } from '../proposed.js';
+import { alternativesText, linesOf, proposedText, statesText, turnedDownList } from '../proposed.js';
 import { json } from '../say.js';
 import type { Ended, Session } from '../session.js';
 import { pathsIn } from './repeats.js';
@@ -37,6 +37,7 @@ export interface ProposeOptions extends CommonOptions {
   readonly limit: number;
   readonly alternatives?: boolean;
   readonly states?: boolean;
+  readonly turnedDown?: boolean;
   /** The window of history, as git reads it. */
   readonly since?: string;
 }
@@ -78,6 +79,7 @@ export async function proposeCommand(
   if (session.json) host.out(json(document(session, found)));
   else if (options.alternatives) host.out(alternativesText(session, found.weighed.alternatives));
   else if (options.states) host.out(statesText(session, found.weighed));
+  else if (options.turnedDown) host.out(turnedDownList(session, found.plans));
   else {
     host.out(proposedText(session, found, paths.length > 0, options.limit));
     const count = found.plans.reduce((n, p) => n + p.proposals.length + p.hooks.length, 0) + found.splits.length;
@@ -183,12 +185,18 @@ function document(session: Session, found: Found): ProposeDocument {
   return {
     format: 'verkstad/propose@1',
     proposals: proposalDocuments(session, found),
-    components: plans.map(({ path, component, lines, size, outline, fine }) => ({
+    components: plans.map(({ path, component, lines, size, outline, fine, turnedDown }) => ({
       id: `${path}#${component}`,
       lines: [lines[0], lines[1]],
       size,
       outline: outline.map(outlineDocument),
       fine: [...fine],
+      turnedDown: turnedDown.map(({ region, reason, why, instead }) => ({
+        lines: linesOf(session, path, region),
+        reason,
+        why,
+        ...(instead === undefined ? {} : { instead }),
+      })),
     })),
     ...weighedDocument(found.weighed),
     ...(found.history ? { history: historyDocument(found.history) } : {}),
@@ -213,6 +221,7 @@ function proposalDocuments(session: Session, { plans, splits }: Found): ProposeD
         path: p.path,
         lines: linesOf(session, p.path, region),
         range: [region.start, region.end],
+        ...(p.says === undefined ? {} : { says: p.says }),
         seam: { props: [...seam.props], events: [...seam.events], slots: [...seam.slots] },
         worth: p.worth,
         why: [...p.why],

@@ -91,6 +91,27 @@ export function wordOfCondition(source: string): string | undefined {
   return /^\(?\s*(?:[\w$]+\.)*(?:show|is|has)([A-Z]\w+)\s*\)?$/.exec(source)?.[1];
 }
 
+/** The first words that a region shows or is labelled with, to know it by; its heading where it has one. */
+export function saidFirst(nodes: readonly Markup[], text: string): string | undefined {
+  let heading: string | undefined;
+  let first: string | undefined;
+  walkMarkup(nodes, (node) => {
+    if (heading !== undefined) return false;
+    if (node.kind !== 'element') return undefined;
+    const said = node.children.length > 0 ? wordsShown(node.children, text) : undefined;
+    const label = attributeText(
+      node,
+      ['title', 'label', 'labelText', 'legendText', 'aria-label', 'placeholder', 'alt'],
+      text,
+    );
+    if (/^(?:h[1-6]|legend|caption|summary)$/.test(node.name)) heading = said;
+    if (/[A-Za-z]{2}/.test(said ?? '')) first ??= said;
+    first ??= label;
+    return undefined;
+  });
+  return (heading ?? first)?.replace(/\s+/g, ' ').trim() || undefined;
+}
+
 /** The first short text in a region that stands alone in its element. */
 export function firstText(nodes: readonly Markup[], text: string): string | undefined {
   let found: string | undefined;

@@ -68,13 +68,19 @@ export class Boundaries {
    * further one a quarter; a state is one with its setter; helpers that only pass through are one record together.
    */
   ideasIn(region: Span, names: readonly string[]): number {
+    return this.recordsIn(region, names).reduce((sum, { length }) => sum + 1 + (length - 1) * A_MEMBER, 0);
+  }
+
+  /** The names by the record that they are members of, the largest first; most are alone. `passable`: not the instance itself. */
+  recordsIn(region: Span, names: readonly string[], passable = false): readonly (readonly string[])[] {
     const scope = this.module.scopes.scopeAt(region);
-    const records = new Map<string, number>();
+    const records = new Map<string, string[]>();
     for (const name of names) {
       const record = this.#recordOf(scope, name);
-      records.set(record, (records.get(record) ?? 0) + 1);
+      if (!passable || record !== 'this')
+        records.set(record, [...(records.get(record) ?? []), name.replace(/^(?:this|props|state)\./, '')]);
     }
-    return [...records.values()].reduce((sum, count) => sum + 1 + (count - 1) * A_MEMBER, 0);
+    return [...records.values()].sort((a, b) => b.length - a.length);
   }
 
   /** What a name is a member of: the instance, the props, what one call gave; its own where it is none. */

@@ -14,14 +14,15 @@ import type { Edit, Span } from '../../text/edits.js';
 import { Lines } from '../../text/lines.js';
 import type { Worth } from '../repeats/worth.js';
 import { saysWhatItIs } from '../identifiers.js';
+import { saidFirst } from '../said.js';
 import { freeName, Surroundings } from '../naming.js';
 import type { Resolved } from '../../analyze/uses.js';
 import { Boundaries, type Boundary } from './boundary.js';
-import { choose, type Choice, type Run } from './choose.js';
+import { choose, LEAST_WORTH, type Choice, type Run } from './choose.js';
 import { hooksOf, type HookProposal } from './hooks.js';
 import { outlineOf, type OutlineNode } from './outline.js';
 import { tokensIn, tokensOf, type Tokens } from './tokens.js';
-import { worthOfRegion } from './worth.js';
+import { SCREEN, worthOfRegion } from './worth.js';
 
 export interface Goal {
   /** Components of more lines are cut even where that costs more than it brings. */
@@ -40,6 +41,8 @@ export interface RegionProposal {
   readonly seam: Seam;
   readonly worth: Worth;
   readonly why: readonly string[];
+  /** The first words that it shows. */
+  readonly says?: string;
   /** Names of the component that go along. */
   readonly moved: readonly string[];
   /** Index of the proposal that this one stands in. */
@@ -60,6 +63,17 @@ export interface ComponentPlan {
   readonly outline: readonly OutlineNode[];
   /** Why nothing is proposed. */
   readonly fine: readonly string[];
+  /** What was considered and turned down, the largest first. */
+  readonly turnedDown: readonly TurnedDown[];
+}
+
+export interface TurnedDown {
+  readonly region: Region;
+  /** `refused`: it cannot be cut as it is; `wide`: too much would have to be known; `worth`: more to read than now. */
+  readonly reason: 'refused' | 'wide' | 'worth';
+  readonly why: string;
+  /** What would open it. */
+  readonly instead?: string;
 }
 
 type File = SourceFile & { readonly language: Language };
@@ -128,6 +142,7 @@ class Planning {
   /** Lines that a cut really takes out of the host, where the language was asked. */
   readonly #taken = new Map<string, number>();
   readonly #titled = new Map<string, boolean>();
+  readonly #turnedDown = new Map<string, TurnedDown>();
   readonly #size: number;
   readonly #shownTokens: number;
   /** Tokens that a line less is worth, where there are too many. */
@@ -172,6 +187,7 @@ class Planning {
       hooks,
       outline: outlineOf(this.file.text, this.component.markup, found, (choice) => names.get(choice) ?? '…'),
       fine: proposals.length + hooks.length > 0 ? [] : this.#fine(),
+      turnedDown: this.#turnedDownBut(proposals.map((p) => p.region)),
     };
   }
 
@@ -204,7 +220,50 @@ class Planning {
   }
 
   mayCut(region: Region, above: readonly Markup[]): boolean {
-    if (this.#refused.has(keyOf(region)) || tokensIn(this.tokens, region) < LEAST_TOKENS) return false;
+    if (!this.#isPart(region, above)) return false;
+    const seam = this.#seams.get(keyOf(region));
+    if (this.#refused.has(keyOf(region)) && isProblem(seam)) {
+      this.#turnDown({
+        region,
+        reason: 'refused',
+        why: seam.message,
+        ...(seam.instead[0] === undefined ? {} : { instead: seam.instead[0] }),
+      });
+      return false;
+    }
+    const [ideas, width] = [this.#ideas(region), this.#width(region)];
+    if (ideas <= MOST_IDEAS && width <= (this.goal.props ?? MOST_WIDTH)) return true;
+    const largest = this.#boundaries.recordsIn(region, this.#boundary(region).names, true)[0];
+    const isRecord = largest !== undefined && largest.length > 3;
+    this.#turnDown({
+      region,
+      reason: 'wide',
+      why: `${width} names would have to be handed over`,
+      instead: isRecord
+        ? `${largest.length} of them are members of one record (${largest.slice(0, 3).join(', ')} …): hand it over whole`
+        : 'move what only it needs into it, or cut what is around it',
+    });
+    return false;
+  }
+
+  #turnDown(one: TurnedDown): void {
+    if (this.#height(one.region) >= LEAST_LINES) this.#turnedDown.set(keyOf(one.region), one);
+  }
+
+  /** The largest first; of what is in another one for the same reason, the outer one. */
+  #turnedDownBut(cut: readonly Region[]): TurnedDown[] {
+    const kept: TurnedDown[] = [];
+    const all = [...this.#turnedDown.values()].sort((a, b) => this.#height(b.region) - this.#height(a.region));
+    for (const one of all) {
+      const isTold = kept.some((k) => k.why === one.why && within(one.region, k.region));
+      if (!isTold && !cut.some((region) => keyOf(region) === keyOf(one.region))) kept.push(one);
+    }
+    return kept;
+  }
+
+  /** Whether it is a part of what the component shows that somebody could want by itself, whatever it takes. */
+  #isPart(region: Region, above: readonly Markup[]): boolean {
+    if (tokensIn(this.tokens, region) < LEAST_TOKENS) return false;
     const [first] = region.nodes;
     if (region.nodes.length === 1 && first!.kind !== 'element' && first!.kind !== 'fragment') return false;
     if (region.nodes.some((node) => node.kind === 'opaque')) return false;
@@ -217,8 +276,7 @@ class Planning {
     const parent = above.at(-1);
     if (parent?.kind === 'element' && this.file.language.readsChildren(parent.name)) return false;
     // All that a component shows, or nearly all, is no part of it.
-    if (this.#isAll(region, above) || tokensIn(this.tokens, region) > MOST_SHARE * this.#shownTokens) return false;
-    return this.#ideas(region) <= MOST_IDEAS && this.#width(region) <= (this.goal.props ?? MOST_WIDTH);
+    return !this.#isAll(region, above) && tokensIn(this.tokens, region) <= MOST_SHARE * this.#shownTokens;
   }
 
   worth(region: Region, host: Region | undefined): Worth {
@@ -240,7 +298,10 @@ class Planning {
       row: this.#isRow(region),
       headed: hasHeading(region),
     });
-    return { ...worth, total: worth.total + Math.round(this.#bonus(region, host ? this.#height(host) : this.#size)) };
+    const total = worth.total + Math.round(this.#bonus(region, host ? this.#height(host) : this.#size));
+    if (!host && total < LEAST_WORTH)
+      this.#turnDown({ region, reason: 'worth', why: 'it would be more to read than now' });
+    return { ...worth, total };
   }
 
   isSection(region: Region): boolean {
@@ -373,7 +434,8 @@ class Planning {
       const why = this.#why(region, choice);
       const { moved } = this.#boundary(region);
       const where = { path: file.path, component: component.name, region, target, inside };
-      proposals.push({ name, ...where, seam, worth, why, moved });
+      const says = saidFirst(region.nodes, file.text);
+      proposals.push({ name, ...where, seam, worth, why, moved, ...(says === undefined ? {} : { says }) });
       for (const inner of choice.inner) add(inner, at);
     };
     for (const choice of found) add(choice, undefined);
@@ -401,7 +463,9 @@ class Planning {
     const root = regionOf(this.component.markup);
     const names = this.#boundaries.namesAt(root);
     const size = `${this.#size} ${this.#size === 1 ? 'line' : 'lines'}, ${names} ${names === 1 ? 'name' : 'names'} to know`;
-    return [size, this.#size <= 60 ? 'all of it fits on a screen' : 'no part of it would be easier to read by itself'];
+    if (this.#size <= SCREEN) return [size, 'all of it fits on a screen'];
+    const barred = [...this.#turnedDown.values()].some((one) => one.reason !== 'worth');
+    return [size, barred ? 'what could be cut is barred' : 'no part of it would be easier to read by itself'];
   }
 
   #after(found: readonly Choice[]): number {
