@@ -12,12 +12,13 @@ export function staticText(node: ElementNode, name: string): string | undefined 
 }
 
 /** The id or class of an element that says what it is; with the file's text also one that code puts together. */
-function identifierOf(node: ElementNode, text?: string): string | undefined {
+export function identifierOf(node: ElementNode, text?: string): string | undefined {
   const classes = (staticText(node, 'className') ?? staticText(node, 'class') ?? '').split(/\s+/);
   const written = staticText(node, 'id') ?? classes.find((c) => c && !UTILITY.test(c));
   if (written !== undefined || text === undefined) return written;
   const bound = node.attributes.find((a) => (a.name === 'className' || a.name === 'class') && a.code);
-  const code = bound?.code && sourceOf(bound.code, text);
+  // What is there under a condition says how it looks just now.
+  const code = bound?.code && sourceOf(bound.code, text).replace(/\{[^{}]*:[^{}]*\}/g, '');
   if (code === undefined) return undefined;
   const literals = [...code.matchAll(/(['"`])([a-zA-Z][\w-]*)\1/g)].map((m) => m[2]!);
   // What is put behind the prefix of the component names its part.
@@ -50,6 +51,12 @@ export function identifierName(
       base,
     );
   const isOneWord = wordsIn(base).length === 1;
+  // `card-header` and the like stand in any application: what is around it is missing.
+  if (
+    /^(?:Card|Panel|Modal|List|Row|Col|Box|Media|Tile|Navbar|Table)[A-Z]/.test(base) &&
+    wordsIn(base).every((word) => FRAMEWORK.test(word))
+  )
+    return hostPrefixed(host, /[A-Z][a-z0-9]*$/.exec(base)?.[0] ?? base);
   if (!meaningful || ((isPart || identifierOf(node) === undefined) && isOneWord)) return hostPrefixed(host, base);
   // `ivu-slider-marks` in a slider: what stands before its name is nobody's.
   const at = base.indexOf(host);
@@ -85,16 +92,16 @@ const MOSTLY = 0.6;
 
 /** Words that frameworks of styles call their parts. */
 const FRAMEWORK =
-  /^(?:card|row|item|list|title|content|body|head|header|foot|footer|panel|section|box|actions|form|table|main|nav|navbar|bar|text|label|group|modal|dialog|page|view|layout|area|block|part|media|input|field|control|primary|secondary|default|light|dark|new|old|v\d+|\w|\d+)$/;
+  /^(?:card|row|item|list|title|content|tile|container|wrapper|inner|outer|body|head|header|foot|footer|panel|section|box|actions|form|table|main|nav|navbar|bar|text|label|group|modal|dialog|page|view|layout|area|block|part|media|input|field|control|primary|secondary|default|light|dark|new|old|v\d+|\w|\d+)$/;
 
 /** A class of two words and more that says what the element is: `hive-summary`. */
 export function saysWhatItIs(node: ElementNode, text?: string): boolean {
   const name = identifierOf(node, text);
   if (name === undefined || /__|--/.test(name)) return false;
-  return wordsIn(name).length === 2 && ownWords(node).length > 0 && !/\d/.test(name);
+  return wordsIn(name).length === 2 && ownWords(node, text).length > 0 && !/\d/.test(name);
 }
 
 /** Words of the id or class that no framework would use. */
-export function ownWords(node: ElementNode): string[] {
-  return wordsIn(identifierOf(node) ?? '').filter((word) => word && !FRAMEWORK.test(word));
+export function ownWords(node: ElementNode, text?: string): string[] {
+  return wordsIn(identifierOf(node, text) ?? '').filter((word) => word && !FRAMEWORK.test(word));
 }

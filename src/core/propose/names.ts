@@ -1,7 +1,7 @@
 /** Names for new components, from what the region shows. */
 import type { ElementNode, Markup } from '../markup/model.js';
 import { walkMarkup } from '../markup/walk.js';
-import { identifierName, ownWords, saysWhatItIs, staticText } from './identifiers.js';
+import { identifierName, identifierOf, ownWords, saysWhatItIs, staticText } from './identifiers.js';
 import {
   classSuffix,
   CONTAINER,
@@ -14,7 +14,16 @@ import {
   ROWS,
   suffixOf,
 } from './kinds.js';
-import { attributeText, fieldOf, firstText, sourceOf, wordOfCondition, wordsShown } from './said.js';
+import {
+  attributeText,
+  fieldAround,
+  fieldOf,
+  firstText,
+  nothingShown,
+  sourceOf,
+  wordOfCondition,
+  wordsShown,
+} from './said.js';
 import { hostPrefixed, withSuffix, wordsIn, wordsName } from './words.js';
 
 export interface NameHints {
@@ -25,6 +34,8 @@ export interface NameHints {
   readonly comment: string | undefined;
   /** Set when the region is what a loop repeats. */
   readonly loop: { readonly item: string | undefined; readonly source: string } | undefined;
+  /** Of a region that is all that `renderFooterBar` returns, `FooterBar`. */
+  readonly maker?: string;
   /** What has to hold for the region to be shown, as it is written. */
   readonly condition?: string;
   /** Elements that the region stands in, outermost first. */
@@ -45,15 +56,28 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
   const { text } = hints;
   if (hints.loop) names.push(loopName(hints.loop, root, hints.host));
   names.push(wordsName(hints.comment, 3));
+  const made = wordsName(hints.maker, 4);
+  // A word alone says only what kind of part it is.
+  if (made && wordsIn(made).length > 1) names.push(made);
+  if (made) names.push(hostPrefixed(hints.host, made));
   const heading = headingText(nodes, text);
   if (root) {
     const suffix = suffixOf(root);
     const label = attributeText(root, ['aria-label', 'title', 'label', 'legend'], text);
     const titled = withSuffix(wordsName(heading, 4), suffix);
     const called = identifierName(root, hints, suffix);
+    if (
+      ACTIONS.test(root.name) ||
+      /^(?:btn-(?:group|toolbar)|(?:modal|dialog|form|card)-(?:footer|actions))$/.test(identifierOf(root) ?? '')
+    )
+      names.push(hostPrefixed(hints.host, 'Actions'));
     // What a part is called says more than a sentence that stands over it.
     const isCalled = saysWhatItIs(root, text) || (isSentence(heading) && ownWords(root).length > 0);
-    names.push(...(isCalled ? [called, titled] : [titled, called]));
+    if (isCalled) names.push(called);
+    const field = wordsName(fieldAround(nodes, text), 3);
+    names.push(field && withSuffix(field, root.name === 'section' ? 'Section' : 'Field'));
+    names.push(wordsName(nothingShown(nodes, text), 3));
+    names.push(titled, called);
     names.push(withSuffix(wordsName(label, 4), suffix));
     names.push(withSuffix(wordsName(labelText(nodes), 3), 'Field'));
     names.push(
@@ -98,6 +122,10 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
     ),
   ];
 }
+
+/** What holds the buttons of a form, a dialog or a card. */
+const ACTIONS =
+  /^(?:ButtonSet|ButtonGroup|ButtonToolbar|ModalFooter|DialogActions|CardActions|FormActions|Modal\.Footer|Card\.Footer)$/;
 
 /** Words for where something is, and not for what. */
 const PLACING = /^(?:app|container|flex|grid|inner|outer|responsive|root|scroll|stack|wrap|wrapper)$/;
@@ -280,6 +308,9 @@ function innerName(nodes: readonly Markup[], hints: NameHints): string | undefin
   walkMarkup(nodes, (node) => {
     if (found) return false;
     if (node.kind !== 'element') return undefined;
+    const only = node.children.filter((c) => c.kind === 'element');
+    if (only.length > 1 && only.every((c) => c.component && c.name === only[0]!.name) && node !== nodes[0])
+      return undefined;
     // What an icon is called says how it looks.
     if (/^(?:i|svg|use|path|img)$|icon/i.test(node.name)) return false;
     found =

@@ -49,7 +49,9 @@ export class Surroundings {
 
   hints(region: Region, host: ComponentModel | undefined): NameHints {
     const condition = this.#conditions.get(`${region.start}-${region.end}`);
+    const maker = host && makerOf(this.file.text, region, host);
     return {
+      ...(maker === undefined ? {} : { maker }),
       ...(condition === undefined ? {} : { condition }),
       text: this.file.text,
       host: host ? host.name[0]!.toUpperCase() + host.name.slice(1) : componentNameFromFile(this.file.path),
@@ -62,4 +64,14 @@ export class Surroundings {
   names(region: Region, host: ComponentModel | undefined): string[] {
     return proposeNames(region.nodes, this.hints(region, host));
   }
+}
+
+/** `FooterBar` for all that the method `renderFooterBar` of a class returns. */
+function makerOf(text: string, region: Region, host: ComponentModel): string | undefined {
+  if (!host.markup.some((m) => m.start === region.start && m.end === region.end)) return undefined;
+  const methods = [...text.slice(host.start, region.start).matchAll(/\brender([A-Z]\w*)\s*(?:=\s*)?\(/g)].filter(
+    // A call is not where it is made.
+    ({ index }) => !/[.\w]$/.test(text.slice(host.start, host.start + index)),
+  );
+  return methods.at(-1)?.[1];
 }

@@ -54,6 +54,36 @@ export function attributeText(node: ElementNode, names: readonly string[], text:
 const CONTROL =
   /^(?:input|select|textarea)$|(?:Input|Select|Field|Picker|Checkbox|Switch|Slider|Radio|Toggle|Upload|Autocomplete|Area)$/i;
 
+const FIELD =
+  /^(?:Controller|Field|FormField|FormItem|Form\.Item|Form\.Field|FormControl|ValidationProvider|(?:a-|el-)form-item)$/;
+
+/** What the one field around all controls of a region is called, as in `<Controller name="visitStatus">`. */
+export function fieldAround(nodes: readonly Markup[], text: string): string | undefined {
+  const fields: ElementNode[] = [];
+  walkMarkup(nodes, (node) => {
+    if (node.kind !== 'element' || !FIELD.test(node.name)) return undefined;
+    fields.push(node);
+    return false;
+  });
+  return fields.length === 1 ? attributeText(fields[0]!, ['name', 'prop'], text) : undefined;
+}
+
+/** `No encounters` of `No encounters to display`: what is shown where there is nothing. */
+export function nothingShown(nodes: readonly Markup[], text: string): string | undefined {
+  let found: string | undefined;
+  walkMarkup(nodes, (node) => {
+    if (found !== undefined || node.kind === 'loop') return false;
+    const said = node.kind === 'element' && node.children.length > 0 ? wordsShown(node.children, text) : undefined;
+    const what =
+      /^(?:There (?:is|are) )?no ([a-z]+(?: [a-z]+)?)\b(?= (?:to|found|yet|available|ha(?:s|ve)|match|recorded|configured)|[.!]?$)/i.exec(
+        said?.trim() ?? '',
+      )?.[1];
+    if (what) found = `No ${what}`;
+    return undefined;
+  });
+  return found;
+}
+
 /** The one control of a region, and what it is for: its name, its label, or what it is bound to. */
 export function fieldOf(
   nodes: readonly Markup[],
@@ -91,12 +121,17 @@ export function wordOfCondition(source: string): string | undefined {
   return /^\(?\s*(?:[\w$]+\.)*(?:show|is|has)([A-Z]\w+)\s*\)?$/.exec(source)?.[1];
 }
 
+/** What an icon holds is its name. */
+function isIcon(node: Markup): boolean {
+  return node.kind === 'element' && /icon$|^(?:i|svg)$/i.test(node.name);
+}
+
 /** The first words that a region shows or is labelled with, to know it by; its heading where it has one. */
 export function saidFirst(nodes: readonly Markup[], text: string): string | undefined {
   let heading: string | undefined;
   let first: string | undefined;
   walkMarkup(nodes, (node) => {
-    if (heading !== undefined) return false;
+    if (heading !== undefined || isIcon(node)) return false;
     if (node.kind !== 'element') return undefined;
     const said = node.children.length > 0 ? wordsShown(node.children, text) : undefined;
     const label = attributeText(
@@ -116,7 +151,7 @@ export function saidFirst(nodes: readonly Markup[], text: string): string | unde
 export function firstText(nodes: readonly Markup[], text: string): string | undefined {
   let found: string | undefined;
   walkMarkup(nodes, (node) => {
-    if (found !== undefined || node.kind === 'loop') return false;
+    if (found !== undefined || node.kind === 'loop' || isIcon(node)) return false;
     if (node.kind === 'element' && node.children.length > 0) found = wordsShown(node.children, text);
     if (found !== undefined && (found.split(/\s+/).length > 3 || !/[A-Za-z]{3}/.test(found))) found = undefined;
     return undefined;

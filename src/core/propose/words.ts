@@ -1,5 +1,7 @@
 /** Words of texts and names, and names made of words. */
 
+const DULL = /^(?:the|a|an|of|for|and|to|your|my|our|in|on|is|are)$/i;
+
 /** PascalCase of the first words of a text; undefined when there is no word in it. */
 export function wordsName(text: string | undefined, most: number): string | undefined {
   if (!text) return undefined;
@@ -13,7 +15,14 @@ export function wordsName(text: string | undefined, most: number): string | unde
     .split(/[^A-Za-z0-9]+/)
     .filter(Boolean);
   if (words.length === 0 || words.length > most + 2) return undefined;
-  const kept = words.filter((w) => !/^(?:the|a|an|of|for|and|to|your|my|our|in|on|is|are)$/i.test(w)).slice(0, most);
+  const isDull = (word: string | undefined) => word === undefined || DULL.test(word);
+  // `Date of death` is not a date death.
+  const shown = words.filter(
+    (w, i) => !isDull(w) || (/^of$/i.test(w) && !isDull(words[i - 1]) && !isDull(words[i + 1])),
+  );
+  const kept: string[] = [];
+  for (const word of shown) if (kept.filter((w) => !isDull(w)).length < most) kept.push(word);
+  if (isDull(kept.at(-1))) kept.pop();
   const name = kept
     .map((w) => w[0]!.toUpperCase() + (w === w.toUpperCase() && w.length > 3 ? w.slice(1).toLowerCase() : w.slice(1)))
     .join('');
@@ -31,6 +40,10 @@ export function hostPrefixed(host: string, part: string): string {
   const base = host.replace(/(?:Page|View|Screen|Container|Component)$/, '') || host;
   const pascal = wordsName(part, 4) ?? 'Content';
   if (pascal.startsWith(base)) return pascal;
+  // The table toolbar of a `HarvestTable` is a `HarvestTableToolbar`.
+  const lastWord = /[A-Z][a-z0-9]+$/.exec(base)?.[0];
+  if (lastWord && lastWord !== base && pascal.startsWith(lastWord) && pascal !== lastWord)
+    return base + pascal.slice(lastWord.length);
   // A long host is named by its last word.
   const short = base.length + pascal.length > 28 ? (/[A-Z][a-z0-9]+$/.exec(base)?.[0] ?? base) : base;
   return pascal.startsWith(short) ? pascal : short + pascal;
