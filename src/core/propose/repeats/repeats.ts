@@ -340,8 +340,9 @@ function contentOf(forms: Forms, { holes }: Alignment): Place[] {
   );
 }
 
-/** Shapes beyond that are not told apart: the work grows with their square. */
-const MOST_SHAPES = 32;
+/** Shapes beyond that are not told apart, nor those of more nodes in all pairs: the work grows with the square of either. */
+const MOST_SHAPES = 24;
+const MOST_COMPARED = 150_000;
 /** How alike shapes are to be one group in a group, tried one after another. */
 const CLOSER = [0.7, 0.8, 0.9];
 
@@ -353,7 +354,8 @@ function partsOf(forms: Forms, shapes: Shapes, places: readonly Place[]): Place[
     byShape.set(key, [...(byShape.get(key) ?? []), place]);
   }
   const all = [...byShape.values()];
-  if (all.length < 2 || all.length > MOST_SHAPES) return [];
+  const size = Math.max(...all.map(([place]) => place!.end - place!.first));
+  if (all.length < 2 || all.length > MOST_SHAPES || all.length ** 2 * size > MOST_COMPARED) return [];
   const alike = all.map((x) => all.map((y) => (x === y ? 1 : similarity(forms, shapes, x[0]!.first, y[0]!.first))));
   const found = new Map<string, Place[]>();
   for (const least of CLOSER) {
