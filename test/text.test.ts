@@ -10,6 +10,7 @@ import {
   unifiedDiff,
   type Edit,
 } from '../src/core/index.js';
+import { Forms } from '../src/core/forms/forms.js';
 import { reindent } from '../src/core/text/layout.js';
 import { renderedText } from '../src/core/languages/jsx/text.js';
 
@@ -103,5 +104,20 @@ describe('text between tags', () => {
     const result = renderedText(raw);
     expect(result.text).toBe(rendered);
     if (!raw.includes('&')) expect(renderedText(raw.slice(result.start, result.end)).text).toBe(rendered);
+  });
+});
+
+describe('labels of forms', () => {
+  it('play their part whatever value was spelled like them before', () => {
+    const forms = new Forms();
+    forms.beginFile('Hives.jsx');
+    const said = forms.intern('<div>');
+    const label = forms.intern('<div>', 'markup');
+    expect(label).toBe(said);
+    forms.open(label, 0, 4);
+    expect(forms.roleOf(0)).toBe('markup');
+    // A value that comes later takes nothing away.
+    forms.intern('<div>');
+    expect(forms.roleOf(0)).toBe('markup');
   });
 });
