@@ -12,7 +12,7 @@ export function staticText(node: ElementNode, name: string): string | undefined 
 }
 
 /** The id or class of an element that says what it is; with the file's text also one that code puts together. */
-export function identifierOf(node: ElementNode, text?: string): string | undefined {
+function identifierOf(node: ElementNode, text?: string): string | undefined {
   const classes = (staticText(node, 'className') ?? staticText(node, 'class') ?? '').split(/\s+/);
   const written = staticText(node, 'id') ?? classes.find((c) => c && !UTILITY.test(c));
   if (written !== undefined || text === undefined) return written;
@@ -26,6 +26,36 @@ export function identifierOf(node: ElementNode, text?: string): string | undefin
   if (part !== undefined) return `__${part}`;
   const member = /(?:^|[^\w$])(?:\$?styles?|css|s|\w*[cC]lasses|\w*Styles)\.([A-Za-z]\w+)/.exec(code)?.[1];
   return [member, ...literals].find((c) => c !== undefined && !UTILITY.test(wordsIn(c).join('-')));
+}
+
+/** All classes that an element has in any case, as they are written or by the name that a style sheet gives them. */
+export function classesOf(node: ElementNode, text: string): string[] {
+  const bound = node.attributes.find((a) => (a.name === 'className' || a.name === 'class') && a.code);
+  const code = bound?.code ? sourceOf(bound.code, text).replace(/\{[^{}]*:[^{}]*\}/g, '') : '';
+  const written = (staticText(node, 'className') ?? staticText(node, 'class') ?? '').split(/\s+/).filter(Boolean);
+  return [
+    ...written,
+    ...[...code.matchAll(/[\w$]\.([A-Za-z]\w+)|(['"`])([a-zA-Z][\w-]*)\2/g)].map((m) => m[1] ?? m[3]!),
+  ];
+}
+
+/** Whether an element is only called what style frameworks call their parts: `card-header`, `formGroup`. */
+export function isFrameworks(node: ElementNode, text: string): boolean {
+  return isOfFramework(identifierOf(node, text) ?? '');
+}
+
+function isOfFramework(name: string): boolean {
+  const words = wordsIn(name);
+  return words.length > 1 && PARTS.test(words[0]!) && words.every((word) => FRAMEWORK.test(word));
+}
+
+const PARTS = /^(?:card|panel|modal|list|row|col|box|media|tile|navbar|table|form|content|body|inner|group)$/;
+
+/** Whether what an element is called stands at three places of the file or more. */
+export function isWidely(node: ElementNode, text: string): boolean {
+  const name = identifierOf(node, text);
+  if (name === undefined || name.startsWith('__')) return false;
+  return text.split(new RegExp(`(?<![\\w-])${name.replace(/[^\w-]/g, '')}(?![\\w-])`)).length > 3;
 }
 
 /** From the id or the first class that says what the element is, rather than how it looks. */
@@ -52,11 +82,7 @@ export function identifierName(
     );
   const isOneWord = wordsIn(base).length === 1;
   // `card-header` and the like stand in any application: what is around it is missing.
-  if (
-    /^(?:Card|Panel|Modal|List|Row|Col|Box|Media|Tile|Navbar|Table)[A-Z]/.test(base) &&
-    wordsIn(base).every((word) => FRAMEWORK.test(word))
-  )
-    return hostPrefixed(host, /[A-Z][a-z0-9]*$/.exec(base)?.[0] ?? base);
+  if (isOfFramework(base)) return hostPrefixed(host, /[A-Z][a-z0-9]*$/.exec(base)?.[0] ?? base);
   if (!meaningful || ((isPart || identifierOf(node) === undefined) && isOneWord)) return hostPrefixed(host, base);
   // `ivu-slider-marks` in a slider: what stands before its name is nobody's.
   const at = base.indexOf(host);

@@ -1,7 +1,15 @@
 /** Names for new components, from what the region shows. */
 import type { ElementNode, Markup } from '../markup/model.js';
 import { walkMarkup } from '../markup/walk.js';
-import { identifierName, identifierOf, ownWords, saysWhatItIs, staticText } from './identifiers.js';
+import {
+  classesOf,
+  identifierName,
+  isFrameworks,
+  isWidely,
+  ownWords,
+  saysWhatItIs,
+  staticText,
+} from './identifiers.js';
 import {
   classSuffix,
   CONTAINER,
@@ -38,6 +46,8 @@ export interface NameHints {
   readonly maker?: string;
   /** What has to hold for the region to be shown, as it is written. */
   readonly condition?: string;
+  /** It stands for itself, and not for all that are like it. */
+  readonly alone?: boolean;
   /** Elements that the region stands in, outermost first. */
   readonly around?: readonly ElementNode[];
 }
@@ -66,10 +76,7 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
     const label = attributeText(root, ['aria-label', 'title', 'label', 'legend'], text);
     const titled = withSuffix(wordsName(heading, 4), suffix);
     const called = identifierName(root, hints, suffix);
-    if (
-      ACTIONS.test(root.name) ||
-      /^(?:btn-(?:group|toolbar)|(?:modal|dialog|form|card)-(?:footer|actions))$/.test(identifierOf(root) ?? '')
-    )
+    if (ACTIONS.test(root.name) || classesOf(root, text).some((name) => BUTTONS.test(wordsIn(name).join('-'))))
       names.push(hostPrefixed(hints.host, 'Actions'));
     // What a part is called says more than a sentence that stands over it.
     const isCalled = saysWhatItIs(root, text) || (isSentence(heading) && ownWords(root).length > 0);
@@ -77,13 +84,17 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
     const field = wordsName(fieldAround(nodes, text), 3);
     names.push(field && withSuffix(field, root.name === 'section' ? 'Section' : 'Field'));
     names.push(wordsName(nothingShown(nodes, text), 3));
-    names.push(titled, called);
+    // A class that stands at many places of a file says what they have in common.
+    const isSpread = hints.alone === true && (isWidely(root, text) || isFrameworks(root, text));
+    names.push(titled, ...(isSpread ? [] : [called]));
     names.push(withSuffix(wordsName(label, 4), suffix));
     names.push(withSuffix(wordsName(labelText(nodes), 3), 'Field'));
     names.push(
       fieldName(nodes, root, text),
       conditionName(only === nodes[0] ? hints.condition : conditionOf(nodes[0]!, text), root, hints.host),
     );
+    if (isSpread)
+      names.push(hints.condition === undefined ? undefined : conditionName(hints.condition, root, hints.host));
     names.push(listName(root, text), handlerName(root, text));
     const role = staticText(root, 'role');
     if (role && ROLES[role]) names.push(hostPrefixed(hints.host, ROLES[role]));
@@ -112,6 +123,7 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
   if (root) names.push(nameFromAround(root, hints));
   if (row !== undefined) names.push(withSuffix(inner, row));
   if (root?.component) names.push(hostPrefixed(hints.host, partName(root.name)));
+  if (root) names.push(identifierName(root, hints, suffixOf(root)));
   names.push(hostPrefixed(hints.host, only?.kind === 'branch' ? 'Choice' : 'Content'));
   return [
     ...new Set(
@@ -126,6 +138,10 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
 /** What holds the buttons of a form, a dialog or a card. */
 const ACTIONS =
   /^(?:ButtonSet|ButtonGroup|ButtonToolbar|ModalFooter|DialogActions|CardActions|FormActions|Modal\.Footer|Card\.Footer)$/;
+
+/** The same, by a class. */
+const BUTTONS =
+  /^(?:btn|buttons?)-(?:group|set|bar|toolbar|row)$|^(?:actions|buttons)$|^(?:modal|dialog|form|card)-footer$/;
 
 /** Words for where something is, and not for what. */
 const PLACING = /^(?:app|container|flex|grid|inner|outer|responsive|root|scroll|stack|wrap|wrapper)$/;
@@ -160,7 +176,8 @@ function fieldName(nodes: readonly Markup[], root: ElementNode, text: string): s
   walkMarkup(nodes, (node) => {
     if (node.kind === 'element') elements++;
   });
-  const field = elements <= FIELD_ELEMENTS && !(root.name in ROWS) ? fieldOf(nodes, text) : undefined;
+  const isRow = root.name in ROWS && root.name !== 'section';
+  const field = elements <= FIELD_ELEMENTS && !isRow ? fieldOf(nodes, text) : undefined;
   if (!field) return undefined;
   const kind = field.control !== root ? 'Field' : (LANDMARKS[root.name] ?? partName(root.name));
   return withSuffix(wordsName(field.word, 3), kind);

@@ -62,7 +62,7 @@ export class Surroundings {
 
   /** Names for a region, best first. */
   names(region: Region, host: ComponentModel | undefined): string[] {
-    return proposeNames(region.nodes, this.hints(region, host));
+    return proposeNames(region.nodes, { ...this.hints(region, host), alone: true });
   }
 }
 

@@ -52,7 +52,7 @@ export function attributeText(node: ElementNode, names: readonly string[], text:
 }
 
 const CONTROL =
-  /^(?:input|select|textarea)$|(?:Input|Select|Field|Picker|Checkbox|Switch|Slider|Radio|Toggle|Upload|Autocomplete|Area)$/i;
+  /^(?:input|select|textarea)$|(?:Input|Select|Field|Picker|Checkbox|Switch|Slider|Radio|Toggle|Upload|Autocomplete|Area|ComboBox|Dropdown|Rate|Rating)$/i;
 
 const FIELD =
   /^(?:Controller|Field|FormField|FormItem|Form\.Item|Form\.Field|FormControl|ValidationProvider|(?:a-|el-)form-item)$/;
@@ -99,7 +99,7 @@ export function fieldOf(
   const word =
     control &&
     (attributeText(control, ['name'], text) ??
-      attributeText(control, ['label', 'labelText', 'aria-label', 'placeholder', 'title', 'id'], text) ??
+      attributeText(control, ['label', 'labelText', 'titleText', 'aria-label', 'placeholder', 'title', 'id'], text) ??
       boundName(control, text));
   return word === undefined || control === undefined ? undefined : { word, control };
 }

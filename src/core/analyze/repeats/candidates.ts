@@ -20,7 +20,9 @@ export interface CandidateGroup {
 }
 
 /** Smallest markup, logic and near repeat that is looked at, in nodes of the neutral form. */
-const LEAST = { markup: 9, run: 10, logic: 12, hook: 30, derived: 18, near: 16, frame: 5 };
+const LEAST = { markup: 9, often: 7, run: 10, logic: 12, hook: 30, derived: 18, near: 16, frame: 5 };
+/** Places from which something small is looked at. */
+const OFTEN = 5;
 /** Longest run of siblings or statements that is looked for as one thing. */
 const LONGEST_RUN = 6;
 /** How alike two shapes must be to be one thing with an edit. */
@@ -43,7 +45,7 @@ export function findCandidates({ forms, components }: Collected, shapes: Shapes)
     }
     const kind = kinds.of(node);
     const size = forms.size[node]!;
-    if (kind === 'element' && size >= LEAST.markup) singles.add(rootKey(forms, shapes, node), placeOf(forms, node));
+    if (kind === 'element' && size >= LEAST.often) singles.add(rootKey(forms, shapes, node), placeOf(forms, node));
     if (kind === 'element' || kind === 'list') addRuns(forms, shapes, siblingsIn(forms, node), runs, LEAST.run);
     if (kind === 'function' && size >= LEAST.logic && isPlainLogic(forms, node) && isDeclared(forms, node))
       logic.add(shapeKey(shapes, node), placeOf(forms, node));
@@ -51,7 +53,9 @@ export function findCandidates({ forms, components }: Collected, shapes: Shapes)
     if (kind === 'declarator') addDerived(forms, shapes, node, logic);
   }
   const near = nearGroups(forms, shapes, singles, leave);
-  const exact = [...singles.groups(), ...runs.groups(), ...logic.groups()];
+  // What is small has to stand there often.
+  const isOften = (places: readonly Place[]) => width(places) >= LEAST.markup || places.length >= OFTEN;
+  const exact = [...singles.groups().filter(isOften), ...runs.groups(), ...logic.groups()];
   const [whole, rest] = partition(listedLogic(forms, shapes, leave), ([place]) => showsMarkup(forms, place!));
   return [
     ...frameGroups(
