@@ -55,7 +55,9 @@ const PARTS = /^(?:card|panel|modal|list|row|col|box|media|tile|navbar|table|for
 export function isWidely(node: ElementNode, text: string): boolean {
   const name = identifierOf(node, text);
   if (name === undefined || name.startsWith('__')) return false;
-  return text.split(new RegExp(`(?<![\\w-])${name.replace(/[^\w-]/g, '')}(?![\\w-])`)).length > 3;
+  const plain = name.replace(/[^\w-]/g, '');
+  const given = new RegExp(`class(?:Name)?=(?:"[^"]*|\\{[^}]*)(?<![\\w-])${plain}(?![\\w-])`, 'g');
+  return [...text.matchAll(given)].length > 2;
 }
 
 /** From the id or the first class that says what the element is, rather than how it looks. */
