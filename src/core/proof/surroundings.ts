@@ -244,10 +244,14 @@ export class Surroundings {
       if (guards.length === 0 || guards.some((g) => g.length === 0)) continue;
       // A condition on the value itself reads it, and protects nothing.
       const reads = new Set(lazy.flatMap((n) => [...readsOf(n, module)]).filter((v) => !lazy.includes(v)));
+      // What looks around in the page may find nothing there: then any condition may be what keeps it from looking.
+      const looks = lazy.some((n) => LOOKS_AROUND.test(textOfLazy(n, module)));
       const guard = guards
         .flat()
-        .find((test) =>
-          [...variablesIn(test, component.module)].some((v) => [...(given.get(v) ?? [v])].some((n) => reads.has(n))),
+        .find(
+          (test) =>
+            looks ||
+            [...variablesIn(test, component.module)].some((v) => [...(given.get(v) ?? [v])].some((n) => reads.has(n))),
         );
       if (guard)
         throw new Mismatch(
@@ -262,6 +266,13 @@ export class Surroundings {
   #componentAround(node: Node, { scopes }: ProofModule): FunctionNode | undefined {
     return scopes.ancestorsOf(node).findLast(isFunction);
   }
+}
+
+const LOOKS_AROUND = /\$(?:parent|children|refs|el|root)\b|\b(?:document|window)\./;
+
+function textOfLazy(variable: Variable, module: ProofModule): string {
+  const fn = lazyFunction(variable, module);
+  return fn ? module.text.slice(...fn.range) : '';
 }
 
 /** The variables that the props of a component are, by name. */

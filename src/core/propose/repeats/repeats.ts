@@ -218,7 +218,8 @@ function choose(
       if (at.place === alignment.places[alignment.reference]) continue;
       const around = at.choice.weighed;
       if (around.listed && (!listed || showsMarkup(forms, at.place))) continue;
-      if (isLoose(around) && worth.total * MUCH >= around.worth.total) continue;
+      const isPart = (place.end - place.first) * NEARLY_SAME < at.place.end - at.place.first;
+      if (isLoose(around) && isPart && worth.total * MUCH >= around.worth.total) continue;
       const content = (at.choice.content ??= contentOf(forms, alignment));
       if (!content.some((run) => holds(run, place))) return false;
     }
@@ -289,6 +290,8 @@ function choose(
 const CLOSE = 0.9;
 /** A part that is worth less than one in so many of what is around it is not worth looking at beside it. */
 const MUCH = 4;
+/** A place that is so little larger is the same one to a reader: a statement, and the call in it. */
+const NEARLY_SAME = 1.2;
 
 function isLoose({ kind, alike }: Weighed): boolean {
   return kind !== 'frame' && alike < CLOSE;
