@@ -71,6 +71,7 @@ export class ProjectTypes implements TypeOracle {
     };
     this.#options = {
       ...(parsed?.options ?? defaults),
+      ...pathsOf(parsed?.options.paths),
       // Settings that say nothing of it are of a project whose build does.
       jsx: parsed?.options.jsx ?? ts.JsxEmit.ReactJSX,
       noEmit: true,
@@ -379,4 +380,13 @@ export function newErrors(before: readonly TypeError[], after: readonly TypeErro
     counts.set(key(error), left - 1);
     return left <= 0;
   });
+}
+
+/** The compiler takes lists of patterns for granted where it looks a specifier up, and checks nothing. */
+function pathsOf(paths: unknown): { paths?: Record<string, string[]> } {
+  if (paths === undefined) return {};
+  const entries = typeof paths === 'object' && paths !== null ? Object.entries(paths) : [];
+  const isList = (value: unknown): value is string[] =>
+    Array.isArray(value) && value.every((v) => typeof v === 'string');
+  return { paths: Object.fromEntries(entries.filter((entry): entry is [string, string[]] => isList(entry[1]))) };
 }

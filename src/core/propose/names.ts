@@ -81,9 +81,11 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
     // What a part is called says more than a sentence that stands over it.
     const isCalled = saysWhatItIs(root, text) || (isSentence(heading) && ownWords(root).length > 0);
     if (isCalled) names.push(called);
-    const field = wordsName(fieldAround(nodes, text), 3);
-    names.push(field && withSuffix(field, root.name === 'section' ? 'Section' : 'Field'));
-    names.push(wordsName(nothingShown(nodes, text), 3));
+    if (heading === undefined) {
+      const field = wordsName(fieldAround(nodes, text), 3);
+      names.push(field && withSuffix(field, root.name === 'section' ? 'Section' : 'Field'));
+      names.push(wordsName(nothingShown(nodes, text), 3));
+    }
     // A class that stands at many places of a file says what they have in common.
     const isSpread = hints.alone === true && (isWidely(root, text) || isFrameworks(root, text));
     names.push(titled, ...(isSpread ? [] : [called]));

@@ -71,8 +71,11 @@ export function fieldAround(nodes: readonly Markup[], text: string): string | un
 /** `No encounters` of `No encounters to display`: what is shown where there is nothing. */
 export function nothingShown(nodes: readonly Markup[], text: string): string | undefined {
   let found: string | undefined;
+  let listed = false;
   walkMarkup(nodes, (node) => {
-    if (found !== undefined || node.kind === 'loop') return false;
+    // Where the list is, its being empty is only a part.
+    if (node.kind === 'loop') listed = true;
+    if (found !== undefined || listed) return false;
     const said = node.kind === 'element' && node.children.length > 0 ? wordsShown(node.children, text) : undefined;
     const what =
       /^(?:There (?:is|are) )?no ([a-z]+(?: [a-z]+)?)\b(?= (?:to|found|yet|available|ha(?:s|ve)|match|recorded|configured)|[.!]?$)/i.exec(
@@ -81,7 +84,7 @@ export function nothingShown(nodes: readonly Markup[], text: string): string | u
     if (what) found = `No ${what}`;
     return undefined;
   });
-  return found;
+  return listed ? undefined : found;
 }
 
 /** The one control of a region, and what it is for: its name, its label, or what it is bound to. */
