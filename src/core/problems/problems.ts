@@ -266,8 +266,10 @@ const catalogue = {
     `${what} is not made one in this language`,
     'leave this place out with --only, or unify it by hand',
   ],
-  'unify-listed': () => [
-    'no step makes logic one yet that differs by an edit, hangs on its host, or stands in a Vue file',
+  'unify-listed': (kind: 'logic' | 'markup') => [
+    kind === 'logic'
+      ? 'no step makes logic one yet that differs by an edit, hangs on its host, or stands in a Vue file'
+      : 'no input can carry what differs here: a ref, an attribute that a component has at some places only, or more than a few parts',
     'make it one by hand; `verkstad repeats` goes on naming what is left',
   ],
   'unify-styles': () => [

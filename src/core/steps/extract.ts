@@ -146,7 +146,7 @@ export function findRegion(project: Project, file: SourceFile & { language: Lang
 }
 
 /** What the proof found around the region, as a refusal with a way out. */
-function refusalFor(
+export function refusalFor(
   { code, detail }: Exclude<ProofResult, { answer: 'same' }>,
   at: { path: string; span: Span },
 ): Problem | undefined {

@@ -11,6 +11,7 @@ import { settled } from './settle.js';
 import { applied, editFile, writeFile, type Change } from './change.js';
 import type { Seam, TypeOracle } from './cutting.js';
 import { existingComponent } from './existing.js';
+import { refusalFor } from './extract.js';
 import { counterparts, givenInputs, passed } from './given-inputs.js';
 import { targetLanguage, withPages, writePages } from './pages.js';
 import type { Unifying, UnifyPlace } from './unifying.js';
@@ -45,7 +46,11 @@ export function unify(project: Project, request: UnifyStepRequest): UnifyChange 
   return withinDepth(path, () => {
     const file = project.source(path);
     if (isProblem(file)) return file;
-    if (!request.repeat.step) return problem('unify-listed', { path, span: request.repeat.places[0]! });
+    const { kind, step } = request.repeat;
+    if (!step) {
+      const at = { path, span: request.repeat.places[0]! };
+      return problem('unify-listed', at, kind === 'logic' ? 'logic' : 'markup');
+    }
     const language = targetLanguage(file, request.into);
     if (isProblem(language)) return language;
     return file.language === language ? unifyPlaces(project, request) : unifyPages(project, request, language);
@@ -138,6 +143,9 @@ function unifyPlaces(project: Project, request: UnifyStepRequest, anew = false):
   if (proof.answer === 'same') {
     const lost = unresolvedNames(project, after, changed);
     if (lost.length > 0) return problem('names-unresolved', at, lost.join(', '));
+  } else {
+    const refusal = refusalFor(proof, at);
+    if (refusal) return refusal;
   }
   return {
     step: repeat.kind === 'frame' ? 'frame' : 'unify',
