@@ -95,6 +95,31 @@ function document(session: Session, { files, graph, findings, attention }: Surve
   };
 }
 
+/** Elements from which a component has something to cut. */
+const LEAST_SHOWN = 8;
+
+/** What stands beside the application: tests, mocks, examples, documentation. */
+const BESIDE =
+  /(?:^|\/)(?:__\w+__|tests?|specs?|mocks?|e2e|examples?|demos?|docs?|stories|fixtures?|playground)\/|\.(?:test|spec|stories|story|mock)\.\w+$/i;
+
+/** The roots by how much they carry, in lines of all that they show; what stands beside the application comes last. */
+function weightiestFirst({ nodes, roots }: Survey['graph']): string[] {
+  const carried = (root: string) => {
+    const seen = new Set([root]);
+    for (const id of seen) for (const shown of nodes.get(id)?.renders ?? []) seen.add(shown);
+    return [...seen].reduce((sum, id) => {
+      const { lines } = nodes.get(id)?.component ?? { lines: [0, -1] };
+      return sum + lines[1] - lines[0] + 1;
+    }, 0);
+  };
+  const entries = roots.map((root) => ({
+    root,
+    beside: BESIDE.test(nodes.get(root)?.path ?? ''),
+    lines: carried(root),
+  }));
+  return entries.sort((a, b) => Number(a.beside) - Number(b.beside) || b.lines - a.lines).map(({ root }) => root);
+}
+
 const COLUMNS = [
   { title: 'lines', width: 6 },
   { title: 'state', width: 6 },
@@ -112,19 +137,9 @@ function text(session: Session, result: Survey, options: SurveyOptions): string 
   if (others) out.push(c.dim(`not read: ${others}`));
   out.push('');
   const limit = options.all ? Infinity : 40;
-  const rows = outline(result.graph, result.graph.roots, limit);
+  const rows = outline(result.graph, weightiestFirst(result.graph), limit);
   const shown = rows.slice(0, limit);
   const nameWidth = width - COLUMNS.reduce((n, col) => n + col.width, 0) - 28;
-  if (rows.length > 0) {
-    out.push(
-      c.dim(
-        `${'component'.padEnd(nameWidth)}${COLUMNS.map((col) => col.title.padStart(col.width)).join('')}  does, besides showing`,
-      ),
-    );
-    for (const row of shown) out.push(componentLine(row, nameWidth, c));
-    if (rows.length > shown.length) out.push(c.dim(`… ${rows.length - shown.length} more; --all shows them`));
-    out.push('');
-  }
   if (result.attention.length > 0) {
     out.push(c.bold('Worth a look'));
     result.attention.slice(0, options.limit).forEach(({ id, reasons }, i) => {
@@ -138,8 +153,21 @@ function text(session: Session, result: Survey, options: SurveyOptions): string 
     if (more > 0) out.push(c.dim(`      … ${more} more; --limit ${result.attention.length} shows them`));
     out.push('');
   } else if (rows.length > 0) out.push('No component stands out: none is long, deep, wide or busy.', '');
+  if (rows.length > 0) {
+    out.push(
+      c.dim(
+        `${'component'.padEnd(nameWidth)}${COLUMNS.map((col) => col.title.padStart(col.width)).join('')}  does, besides showing`,
+      ),
+    );
+    for (const row of shown) out.push(componentLine(row, nameWidth, c));
+    if (rows.length > shown.length) out.push(c.dim(`… ${rows.length - shown.length} more; --all shows them`));
+    out.push('');
+  }
   out.push(...idsOf(result, c), ...troubles(result, c));
-  const first = result.attention[0] && result.graph.nodes.get(result.attention[0].id);
+  // What shows next to nothing is long for another reason, as a table of routes is: there is no markup to cut.
+  const first = result.attention
+    .map(({ id }) => result.graph.nodes.get(id)!)
+    .find(({ component }) => component.elements >= LEAST_SHOWN);
   if (first)
     out.push(
       c.dim(
