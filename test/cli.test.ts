@@ -259,12 +259,15 @@ describe('verkstad', () => {
   it('reads markup that is nested thousands deep, and goes on where a step cannot', () => {
     const dir = join(folder, 'deep');
     mkdirSync(dir);
+    const row = '<li className="row" title={name}><b lang="en">North</b></li>\n';
+    writeFileSync(join(dir, 'wide.jsx'), `export const Wide = ({ name }) => (\n<ul>\n${row.repeat(1500)}</ul>\n);\n`);
     writeFileSync(
       join(dir, 'deep.jsx'),
       `export const Deep = () => (\n${'<div>\n'.repeat(2000)}x${'</div>'.repeat(2000)});\n`,
     );
     const data = formats.survey.parse(json(verkstad(['survey', '--json'], dir).stdout));
-    expect(data.components.map((c) => c.depth)).toEqual([2000]);
+    expect(data.components.map((c) => c.depth)).toEqual([2000, 3]);
+    expect(verkstad(['repeats', 'wide.jsx'], dir).stdout).toContain('1500 places');
     const cut = verkstad(['extract', 'deep.jsx:1000-1001', '--dry-run'], dir);
     expect([0, 2]).toContain(cut.status);
     if (cut.status === 2) expect(cut.stderr).toContain('nested too deeply');

@@ -13,7 +13,7 @@ const SILENT =
 export function isTooDeep(text: string): boolean {
   // What is short enough cannot hold as many levels.
   if (text.length <= MOST) return false;
-  return deepestOf(text) > MOST || deepestOf(text.replace(SILENT, ' ')) > MOST;
+  return deepestOf(text) > MOST || deepestOf(text.replace(SILENT, '""')) > MOST;
 }
 
 /** The most brackets, tags and chained operators that stand open at one place. */
@@ -43,7 +43,7 @@ function deepestOf(text: string): number {
         else if (text[i - 1] === '=') chain++;
         break;
       case 61: // =
-        if (text[i + 1] !== '=' && text[i - 1] !== '=') chain++;
+        if (text[i + 1] !== '=' && text[i - 1] !== '=' && !isAttribute(text, i)) chain++;
         break;
       case 63: // ?
       case 33: // !
@@ -61,3 +61,7 @@ function deepestOf(text: string): number {
   }
   return deepest;
 }
+
+/** Whether the `=` at `i` gives an attribute its value: a page of thousands of elements is long and not deep. */
+const isAttribute = (text: string, i: number): boolean =>
+  /["'{]/.test(text[i + 1] ?? '') && /[\w-]/.test(text[i - 1] ?? '');
