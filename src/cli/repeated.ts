@@ -137,10 +137,7 @@ function headText({ project, colors: c }: Session, group: Repeat): string {
 
 /** Lines that go away: those of all places, less one definition, a line for each use and an import for each file. */
 export function linesFewer({ project }: Pick<Session, 'project'>, { places, alignment }: Repeat): number {
-  const lines = places.map((place) => {
-    const [from, to] = new Lines(textOf(project.files, place.path) ?? '').range(place);
-    return to - from + 1;
-  });
+  const lines = linesOf(project, places).map(([from, to]) => to - from + 1);
   const files = new Set(places.map((p) => p.path)).size;
   const all = lines.reduce((a, b) => a + b, 0);
   return Math.max(0, all - lines[alignment.reference]! - places.length - files);
@@ -257,14 +254,31 @@ function signature({ kind, name, inputs, hostNames }: Repeat, width: number, c: 
 }
 
 export function placesOf(session: Session, repeat: Repeat): RepeatsDocument['groups'][number]['places'] {
-  return repeat.places.map(({ path, start, end, component }) => ({
+  const lines = linesOf(session.project, repeat.places);
+  return repeat.places.map(({ path, start, end, component }, i) => ({
     path,
-    lines: new Lines(textOf(session.project.files, path) ?? '').range({ start, end }),
+    lines: lines[i]!,
     range: [start, end],
     ...(component === undefined ? {} : { component }),
   }));
 }
 
+/** The first and the last line of each place; a file with thousands of them is read once. */
+function linesOf(project: Session['project'], places: Repeat['places']): [from: number, to: number][] {
+  const files = new Map<string, Lines>();
+  return places.map((place) => {
+    const lines = files.get(place.path) ?? new Lines(textOf(project.files, place.path) ?? '');
+    files.set(place.path, lines);
+    return lines.range(place);
+  });
+}
+
+/** The source between two offsets; each file is read once. */
 export function slicer(session: Session): (path: string, start: number, end: number) => string {
-  return (path, start, end) => (textOf(session.project.files, path) ?? '').slice(start, end);
+  const texts = new Map<string, string>();
+  return (path, start, end) => {
+    const text = texts.get(path) ?? textOf(session.project.files, path) ?? '';
+    texts.set(path, text);
+    return text.slice(start, end);
+  };
 }
