@@ -49,13 +49,7 @@ interface Room {
 }
 
 /** Joined, that is, or for an import that became too long broken. The innermost first, never two in one another. */
-function joins(
-  text: string,
-  program: Node,
-  comments: readonly Span[],
-  changed: readonly Span[],
-  room: Room,
-): Edit[] {
+function joins(text: string, program: Node, comments: readonly Span[], changed: readonly Span[], room: Room): Edit[] {
   const edits: Edit[] = [];
   const offer = (span: Span, flat: string | undefined) => {
     if (flat === undefined || flat.includes('\n') || !text.slice(span.start, span.end).includes('\n')) return;
@@ -86,7 +80,10 @@ function joins(
     if (node.type === 'ArrayExpression') offer({ start, end }, flatArray(text, node));
     if (node.type === 'JSXExpressionContainer') offer({ start, end }, `{${text.slice(start + 1, end - 1).trim()}}`);
     if (node.type === 'VariableDeclarator' && node.init)
-      offer({ start, end }, `${text.slice(start, node.init.range[0]).trimEnd()} ${text.slice(node.init.range[0], end)}`);
+      offer(
+        { start, end },
+        `${text.slice(start, node.init.range[0]).trimEnd()} ${text.slice(node.init.range[0], end)}`,
+      );
     if (node.type === 'ArrowFunctionExpression' && node.body.type !== 'BlockStatement' && !isJsx(node.body))
       offer({ start, end }, bodyBesideArrow(text, node));
     if (node.type === 'CallExpression') offer({ start: node.callee.range[1], end }, flatCall(text, node));

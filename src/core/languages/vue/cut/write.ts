@@ -187,7 +187,8 @@ function namesOf(names: readonly string[], habits: Habits, indent: string): stri
   const all = names.map((name) => q + name + q);
   const flat = `[${all.join(', ')}]`;
   // The name of the option and the comma stand beside it; a macro takes a little more.
-  const room = width - habits.scriptIndent.length - (indent ? indent.length + 'props: ,'.length : 'defineProps();'.length);
+  const room =
+    width - habits.scriptIndent.length - (indent ? indent.length + 'props: ,'.length : 'defineProps();'.length);
   if (flat.length <= room) return flat;
   return `[${nl}${all.map((name) => indent + unit + name).join(`,${nl}`)}${comma}${nl}${indent}]`;
 }
