@@ -13,13 +13,9 @@ export function staticText(node: ElementNode, name: string): string | undefined 
 
 /** The id or class of an element that says what it is; with the file's text also one that code puts together. */
 function identifierOf(node: ElementNode, text?: string): string | undefined {
-  const classes = (staticText(node, 'className') ?? staticText(node, 'class') ?? '').split(/\s+/);
-  const written = staticText(node, 'id') ?? classes.find((c) => c && !UTILITY.test(c));
+  const written = staticText(node, 'id') ?? writtenClasses(node).find((c) => !UTILITY.test(c));
   if (written !== undefined || text === undefined) return written;
-  const bound = node.attributes.find((a) => (a.name === 'className' || a.name === 'class') && a.code);
-  // What is there under a condition says how it looks just now.
-  const code = bound?.code && sourceOf(bound.code, text).replace(/\{[^{}]*:[^{}]*\}/g, '');
-  if (code === undefined) return undefined;
+  const code = classCode(node, text);
   const literals = [...code.matchAll(/(['"`])([a-zA-Z][\w-]*)\1/g)].map((m) => m[2]!);
   // What is put behind the prefix of the component names its part.
   const part = /(?:[\w$]\s*\+\s*['"`]|\})(?:-|__)([a-zA-Z][\w-]*)['"`]/.exec(code)?.[1];
@@ -30,13 +26,18 @@ function identifierOf(node: ElementNode, text?: string): string | undefined {
 
 /** All classes that an element has in any case, as they are written or by the name that a style sheet gives them. */
 export function classesOf(node: ElementNode, text: string): string[] {
+  const put = [...classCode(node, text).matchAll(/[\w$]\.([A-Za-z]\w+)|(['"`])([a-zA-Z][\w-]*)\2/g)];
+  return [...writtenClasses(node), ...put.map((m) => m[1] ?? m[3]!)];
+}
+
+function writtenClasses(node: ElementNode): string[] {
+  return (staticText(node, 'className') ?? staticText(node, 'class') ?? '').split(/\s+/).filter(Boolean);
+}
+
+/** The code that puts classes together, without what is there under a condition: that says how it looks just now. */
+function classCode(node: ElementNode, text: string): string {
   const bound = node.attributes.find((a) => (a.name === 'className' || a.name === 'class') && a.code);
-  const code = bound?.code ? sourceOf(bound.code, text).replace(/\{[^{}]*:[^{}]*\}/g, '') : '';
-  const written = (staticText(node, 'className') ?? staticText(node, 'class') ?? '').split(/\s+/).filter(Boolean);
-  return [
-    ...written,
-    ...[...code.matchAll(/[\w$]\.([A-Za-z]\w+)|(['"`])([a-zA-Z][\w-]*)\2/g)].map((m) => m[1] ?? m[3]!),
-  ];
+  return bound?.code ? sourceOf(bound.code, text).replace(/\{[^{}]*:[^{}]*\}/g, '') : '';
 }
 
 /** Whether an element is only called what style frameworks call their parts: `card-header`, `formGroup`. */

@@ -7,7 +7,7 @@ import { LANES, mix, runKey, shapeKey, sketchesOf, type Shapes } from '../../for
 import { similarity, type Place } from '../../forms/align.js';
 import { isMarkup, siblingsIn } from '../../forms/parts.js';
 import type { Collected } from './collect.js';
-import { Buckets, Joined } from './groups.js';
+import { Buckets, Joined, MOST_LEADERS, placeOf } from './groups.js';
 import { isDeclared, listedLogic } from './logic.js';
 
 export type RepeatKind = 'markup' | 'logic' | 'frame';
@@ -29,8 +29,6 @@ const LONGEST_RUN = 6;
 const NEAR = 0.55;
 /** Lanes of two sketches that must agree before the elements are compared themselves. */
 const LEAST_LANES = 4;
-/** Shapes in one bucket that are compared with each other. */
-export const MOST_LEADERS = 24;
 
 export function findCandidates({ forms, components }: Collected, shapes: Shapes): CandidateGroup[] {
   const kinds = new NodeKinds(forms);
@@ -88,10 +86,6 @@ export function showsMarkup(forms: Forms, { first, end }: Place): boolean {
   for (let node = first; node < end; node += forms.size[node]!)
     if ((forms.flags[node]! & FLAGS.markup) !== 0) return true;
   return false;
-}
-
-export function placeOf(forms: Forms, node: number): Place {
-  return { first: node, end: node + forms.size[node]! };
 }
 
 type NodeKind = 'element' | 'list' | 'function' | 'block' | 'declarator' | 'other';

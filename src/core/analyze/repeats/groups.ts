@@ -1,5 +1,13 @@
 /** Sets of places that are collected while the forms are walked. */
 import type { Place } from '../../forms/align.js';
+import type { Forms } from '../../forms/forms.js';
+
+/** Shapes in one bucket that are compared with each other. */
+export const MOST_LEADERS = 24;
+
+export function placeOf(forms: Forms, node: number): Place {
+  return { first: node, end: node + forms.size[node]! };
+}
 
 /** Places by key, in the order in which they were met. */
 export class Buckets {

@@ -6,8 +6,7 @@
 import type { Forms } from '../../forms/forms.js';
 import { mix, runKey, shapeKey, type Shapes } from '../../forms/hash.js';
 import { similarity, type Place } from '../../forms/align.js';
-import { apartIn, Buckets, Joined } from './groups.js';
-import { MOST_LEADERS, placeOf } from './candidates.js';
+import { apartIn, Buckets, Joined, MOST_LEADERS, placeOf } from './groups.js';
 
 /** Nodes from which something is looked at: of one shape, with the same words in it as well, and alike but for an edit. */
 const LEAST = { shape: 18, words: 15, edited: 40 };

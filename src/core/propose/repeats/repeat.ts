@@ -1,0 +1,39 @@
+/** A repeat as it is shown, chosen and handed to the steps. */
+import type { RepeatKind } from '../../analyze/repeats/candidates.js';
+import type { Alignment } from '../../forms/align.js';
+import type { Span } from '../../text/edits.js';
+import type { Input } from './inputs.js';
+import type { Worth } from './worth.js';
+
+export interface RepeatPlace extends Span {
+  readonly path: string;
+  /** The component that the place is in; undefined at the top of a file. */
+  readonly component: string | undefined;
+}
+
+/** A name of the hosts that the common form reads as it is. */
+export interface HostName {
+  readonly name: string;
+  readonly event: boolean;
+}
+
+export interface Repeat {
+  /** Stays the same as long as the places do. */
+  readonly id: string;
+  readonly kind: RepeatKind;
+  /** Proposed name of the component, function, hook or layout. */
+  readonly name: string;
+  readonly places: readonly RepeatPlace[];
+  /** Share of the places' nodes that is the same everywhere, 0 to 1. */
+  readonly alike: number;
+  readonly inputs: readonly Input[];
+  readonly hostNames: readonly HostName[];
+  readonly worth: Worth;
+  readonly alignment: Alignment;
+  /** Names of functions that stand at the top of every file and would leave it. */
+  readonly leaving: readonly string[];
+  /** What makes the places one; undefined for what no step can make one yet. */
+  readonly step: 'unify' | 'frame' | undefined;
+  /** The group that has all places of this one inside of its own. */
+  readonly within?: string;
+}

@@ -1,0 +1,262 @@
+/** Candidates with an interface and a worth; those that hold no common form are parted, or only listed. */
+import type { CandidateGroup, RepeatKind } from '../../analyze/repeats/candidates.js';
+import { textOf as fileText } from '../../files/files.js';
+import { align, similarity, type Alignment, type Place } from '../../forms/align.js';
+import type { Forms } from '../../forms/forms.js';
+import type { Shapes } from '../../forms/hash.js';
+import type { ComponentForm } from '../../forms/lower.js';
+import { siblingsIn } from '../../forms/parts.js';
+import { languageOf } from '../../languages/registry.js';
+import type { Project } from '../../project/project.js';
+import type { Span } from '../../text/edits.js';
+import { fingerprint } from '../../text/fingerprint.js';
+import { inputsOf, type Input } from './inputs.js';
+import { isWorthNothing } from './left-out.js';
+import { partsOf } from './parts.js';
+import type { HostName, Repeat, RepeatPlace } from './repeat.js';
+import { nameOfRepeat, topLevelNames } from './repeat-names.js';
+import { fixedSize, holeSize, IMPORT, USE, weight, worthOf, type Worth } from './worth.js';
+
+export interface Weighed {
+  readonly kind: RepeatKind;
+  /** Share of the nodes that is the same everywhere. */
+  readonly alike: number;
+  /** No step makes it one. */
+  readonly listed?: true;
+  readonly alignment: Alignment;
+  readonly inputs: readonly Input[];
+  readonly hostNames: readonly HostName[];
+  readonly worth: Worth;
+}
+
+/** Unifying may make a file a little longer, for the sake of one shape in one place; not by more than this. */
+const LEAST_SAVED = -3;
+
+/** What is only said has to be worth saying. */
+const LEAST_LISTED = { logic: 4, markup: 10 };
+
+/** The share of a function that has to be common for it to be one with an edit, and how much of that goes with a hole. */
+export const LEAST_COMMON = 0.75;
+const TOKENS_A_HOLE = { logic: 8, markup: 6 };
+
+export class Weighing {
+  readonly #byPath = new Map<string, ComponentForm[]>();
+  readonly #texts = new Map<string, string>();
+
+  constructor(
+    readonly project: Project,
+    readonly forms: Forms,
+    components: readonly ComponentForm[],
+  ) {
+    for (const entry of components) this.#byPath.set(entry.path, [...(this.#byPath.get(entry.path) ?? []), entry]);
+  }
+
+  /**
+   * A group as a whole; where that holds no common form, or none that is worth anything, the groups in it that do, closest
+   * first. What a reader sees and no input can carry is listed.
+   */
+  best(shapes: Shapes, { kind, places, listed }: CandidateGroup): Weighed[] {
+    const whole = listed ? undefined : this.#together(kind, shapes, places);
+    if (whole || kind === 'frame') return whole ? [whole] : [];
+    const parts = partsOf(this.forms, shapes, places);
+    const found = listed ? [] : parts.flatMap((part) => this.#together(kind, shapes, part) ?? []);
+    if (found.length > 0 || (kind === 'logic' && !listed)) return found;
+    const asWhole = this.listed(kind, shapes, places);
+    return asWhole ? [asWhole] : parts.flatMap((part) => this.listed(kind, shapes, part) ?? []);
+  }
+
+  #together(kind: RepeatKind, shapes: Shapes, places: readonly Place[]): Weighed | undefined {
+    const alignment = align(this.forms, shapes, places);
+    return alignment && this.weigh(kind, alignment);
+  }
+
+  weigh(kind: RepeatKind, alignment: Alignment, literals = false): Weighed | undefined {
+    const { forms } = this;
+    const hosts = alignment.places.map((place) => this.#componentAt(place)?.component);
+    const taken = (inputs: readonly Input[]) => new Set(this.#hostNames(alignment, inputs, hosts).map((h) => h.name));
+    const inputs = inputsOf(forms, alignment, { textOf: (node) => this.#textOf(node), literals, taken });
+    if (!inputs || isWorthNothing(forms, kind, alignment, inputs)) return undefined;
+    if (kind === 'frame' && !isFrame(forms, alignment)) return undefined;
+    if (kind === 'frame' && new Set(hosts).size < alignment.places.length) return undefined;
+    const hostNames = this.#hostNames(alignment, inputs, hosts);
+    const files = new Set(alignment.places.map((place) => forms.file(place.first).path)).size;
+    const inScope = hosts.map((host) => (host ? host.bindings.length + host.props.length : 0));
+    const worth = worthOf(forms, { alignment, inputs, hostNames: hostNames.length, inScope, files });
+    return worth.total > 0 && worth.saved >= LEAST_SAVED
+      ? { kind, alike: alikeIn(forms, alignment), alignment, inputs, hostNames, worth }
+      : undefined;
+  }
+
+  /**
+   * What no step makes one yet: no interface is known, so worth counts what all places have in common, less a use and a hole
+   * for each difference at each place. Bodies that have a statement more or less have no common form, only a common share.
+   */
+  listed(kind: RepeatKind, shapes: Shapes, places: readonly Place[]): Weighed | undefined {
+    const { forms } = this;
+    const largest = places.reduce((x, y) => (y.end - y.first > x.end - x.first ? y : x));
+    const found = align(forms, shapes, places);
+    const alignment = found ?? { places, reference: places.indexOf(largest), holes: [], counterparts: [] };
+    const { first, end } = places[alignment.reference]!;
+    const whole = weight(forms, first, end);
+    const { things, tokens } = differencesIn(forms, alignment);
+    const alike = found
+      ? 1 - tokens / whole
+      : Math.min(...places.map((place) => similarity(forms, shapes, first, place.first)));
+    const fixed = alike * whole;
+    if (alike < LEAST_COMMON || things > fixed / TOKENS_A_HOLE[kind === 'logic' ? 'logic' : 'markup']) return undefined;
+    const files = new Set(places.map((place) => forms.file(place.first).path)).size;
+    const total = Math.round(fixed * (places.length - 1) - places.length * (USE + things) - IMPORT * files);
+    const worth = { saved: total, lighter: 0, seam: 0, total };
+    return total >= LEAST_LISTED[kind === 'logic' ? 'logic' : 'markup']
+      ? { kind, alike, listed: true, alignment, inputs: [], hostNames: [], worth }
+      : undefined;
+  }
+
+  /** A group with its name and places; `around`: the one that it is shown under. */
+  finish(weighed: Weighed, around: Weighed | undefined): Repeat {
+    const { kind, alike, listed, alignment, inputs, hostNames, worth } = weighed;
+    const { forms } = this;
+    const places = alignment.places.map((place): RepeatPlace => {
+      const { path } = forms.file(place.first);
+      return { path, ...this.#span(place), component: this.#componentAt(place)?.component.name };
+    });
+    const name = lazily(() => nameOfRepeat(this.project, kind, places, alignment, forms));
+    return {
+      id: this.#idOf(weighed),
+      kind,
+      // Worked out for those that are shown: it needs the files again.
+      get name() {
+        return name();
+      },
+      places,
+      alike,
+      inputs,
+      hostNames,
+      worth,
+      alignment,
+      leaving: kind === 'logic' && !listed && inputs.length === 0 ? topLevelNames(forms, alignment) : [],
+      step:
+        listed || (kind === 'logic' && !this.#hasLogicStep(places)) ? undefined : kind === 'frame' ? 'frame' : 'unify',
+      ...(around ? { within: this.#idOf(around) } : {}),
+    };
+  }
+
+  #hasLogicStep(places: readonly RepeatPlace[]): boolean {
+    return places.every(({ path }) => languageOf(path)?.unifiesLogic === true);
+  }
+
+  #idOf({ kind, alignment }: Weighed): string {
+    const texts = alignment.places.map((place) => {
+      const { path } = this.forms.file(place.first);
+      const { start, end } = this.#span(place);
+      return `${path}\n${this.#text(path).slice(start, end)}`;
+    });
+    return kind[0]! + fingerprint(kind + texts.join('\n')).slice(0, 5);
+  }
+
+  #span({ first, end }: Place): Span {
+    const { forms } = this;
+    let last = first;
+    for (let node = first; node < end; node += forms.size[node]!) last = node;
+    return { start: forms.start[first]!, end: forms.end[last]! };
+  }
+
+  #textOf(node: number): string {
+    return this.#text(this.forms.file(node).path).slice(this.forms.start[node], this.forms.end[node]);
+  }
+
+  #text(path: string): string {
+    let text = this.#texts.get(path);
+    if (text === undefined) {
+      text = fileText(this.project.files, path) ?? '';
+      if (this.#texts.size > 64) this.#texts.clear();
+      this.#texts.set(path, text);
+    }
+    return text;
+  }
+
+  /** The innermost component around a place. */
+  #componentAt(place: Place): ComponentForm | undefined {
+    const { path } = this.forms.file(place.first);
+    const { start, end } = this.#span(place);
+    const around = (this.#byPath.get(path) ?? []).filter((c) => c.component.start <= start && c.component.end >= end);
+    return around.sort((a, b) => a.component.end - a.component.start - (b.component.end - b.component.start))[0];
+  }
+
+  /** Names of the components around that are read outside of the holes. */
+  #hostNames(
+    alignment: Alignment,
+    inputs: readonly Input[],
+    hosts: readonly (ComponentForm['component'] | undefined)[],
+  ): HostName[] {
+    const { forms } = this;
+    const host = hosts[alignment.reference];
+    if (!host) return [];
+    const bindings = new Map(host.bindings.map((b) => [b.name, b.kind]));
+    const holes = new Set(
+      inputs.flatMap((input) =>
+        input.sites.flatMap(({ kind, hole }) => {
+          if (hole.kind === 'value') return [hole.node];
+          return hole.kind === 'attribute' ? (hole.node ?? []) : kind === 'guard' ? [] : hole.nodes;
+        }),
+      ),
+    );
+    const found = new Map<string, HostName>();
+    const { first, end } = alignment.places[alignment.reference]!;
+    for (let node = first; node < end; node++)
+      if (forms.labelOf(node) === 'binding') bindings.delete(forms.valueOf(node));
+    for (let node = first; node < end; node++) {
+      if (holes.has(node)) {
+        node += forms.size[node]! - 1;
+        continue;
+      }
+      if (forms.labelOf(node) !== 'name') continue;
+      const name = forms.valueOf(node);
+      const kind = bindings.get(name);
+      if (kind) found.set(name, { name, event: kind === 'setter' || kind === 'handler' });
+    }
+    return [...found.values()];
+  }
+}
+
+function lazily<T>(make: () => T): () => T {
+  let made: { value: T } | undefined;
+  return () => (made ??= { value: make() }).value;
+}
+
+function alikeIn(forms: Forms, alignment: Alignment): number {
+  const { first, end } = alignment.places[alignment.reference]!;
+  return fixedSize(forms, alignment) / weight(forms, first, end);
+}
+
+/** What a reader has to tell places apart by, where what differs in one word everywhere is one thing; and tokens that differ. */
+function differencesIn(forms: Forms, { holes, reference }: Alignment): { things: number; tokens: number } {
+  const found = new Set<string>();
+  let tokens = 0;
+  holes.forEach((hole, i) => {
+    const nodes = hole.kind === 'value' ? hole.values.filter((v) => v !== undefined) : [];
+    const first = hole.kind === 'value' ? hole.values[reference] : undefined;
+    const size = first === undefined ? 0 : forms.size[first]!;
+    const isOneShape = nodes.length === hole.values.length && nodes.every((n) => forms.size[n] === size);
+    const steps = isOneShape ? Array.from({ length: size }, (_, step) => step) : [];
+    const odd = steps.filter((step) => nodes.some((n) => forms.value[n + step] !== forms.value[first! + step]));
+    if (odd.length === 0) found.add(`hole ${i}`);
+    for (const step of odd) found.add(nodes.map((n) => forms.value[n + step]).join());
+    tokens += odd.length || holeSize(forms, hole);
+  });
+  return { things: found.size, tokens };
+}
+
+/** Some content that is not shared, and more than one thing around it that is. */
+function isFrame(forms: Forms, alignment: Alignment): boolean {
+  const size = (nodes: readonly number[]) => nodes.reduce((n, node) => n + forms.size[node]!, 0);
+  return alignment.holes.some((hole) => {
+    if (hole.kind !== 'slot') return false;
+    const filled = hole.values.filter((nodes) => size(nodes) >= 4).length * 2 > hole.values.length;
+    const { first } = alignment.places[alignment.reference]!;
+    const around = siblingsIn(forms, first).filter(
+      (node) => forms.labelOf(node).startsWith('<') && !hole.nodes.includes(node),
+    );
+    return filled && around.length > 1;
+  });
+}
