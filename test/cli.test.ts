@@ -95,6 +95,7 @@ describe('verkstad', () => {
       ['frame', 'PageLayout', 3],
       ['markup', 'TabPanel', 2],
       ['markup', 'Dialog', 2],
+      ['markup', 'Field', 2],
     ]);
     const panel = data.groups[2]!;
     expect(panel.props[0]).toEqual({ name: 'kind', type: 'string', values: ['heather', 'clover'] });

@@ -6,10 +6,11 @@
 import type { Forms } from '../../forms/forms.js';
 import { mix, runKey, shapeKey, type Shapes } from '../../forms/hash.js';
 import { similarity, type Place } from '../../forms/align.js';
+import { attributesOf } from '../../forms/parts.js';
 import { apartIn, Buckets, Joined, MOST_LEADERS, placeOf } from './groups.js';
 
 /** Nodes from which something is looked at: of one shape, with the same words in it as well, and alike but for an edit. */
-const LEAST = { shape: 18, words: 15, edited: 40 };
+const LEAST = { shape: 18, words: 15, edited: 28, block: 24 };
 /** Statements in a row that are looked at as one thing, and how much they have to hold together. */
 const RUN = { longest: 6, least: 32 };
 /** How alike two pieces of logic must be to be one with an edit. */
@@ -29,6 +30,8 @@ export function listedLogic(forms: Forms, shapes: Shapes, leave: ReadonlySet<num
     if (kind === 'other') continue;
     if (kind === 'block') {
       addRuns(forms, shapes, forms.partsOf(node), runs);
+      // One arm of a condition and the next.
+      if (forms.size[node]! >= LEAST.block) alike.add(shapeKey(shapes, node), placeOf(forms, node));
       continue;
     }
     const size = forms.size[node]!;
@@ -97,6 +100,8 @@ function addRuns(forms: Forms, shapes: Shapes, statements: readonly number[], ru
   }
 }
 
+const PIECE = /^(?:VariableDeclaration|CallExpression|Property|(?!Block)\w+Statement)/;
+
 /** Pieces of logic that share most of what they are made of. */
 class Edited {
   readonly #byPiece = new Map<number, number[]>();
@@ -134,16 +139,16 @@ class Edited {
       .filter((places) => places.length > 1);
   }
 
-  /** Shapes of the statements, calls and entries in it. */
+  /** Shapes of the statements, calls and entries in it, and of the opening tags. */
   #pieces(node: number): Set<number> {
     const { forms } = this;
     const found = new Set<number>();
-    for (let at = node + 1; at < node + forms.size[node]!; at++)
-      if (
-        forms.size[at]! >= 4 &&
-        /^(?:VariableDeclaration|CallExpression|Property|\w+Statement)/.test(forms.labelOf(at))
-      )
-        if (!forms.labelOf(at).startsWith('Block')) found.add(shapeKey(this.shapes, at));
+    for (let at = node + 1; at < node + forms.size[node]!; at++) {
+      const label = forms.labelOf(at);
+      if (label.startsWith('<'))
+        found.add(attributesOf(forms, at).reduce((key, a) => mix(key, forms.label[a]!), forms.label[at]!));
+      else if (forms.size[at]! >= 4 && PIECE.test(label)) found.add(shapeKey(this.shapes, at));
+    }
     return found;
   }
 }

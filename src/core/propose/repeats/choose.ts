@@ -145,12 +145,13 @@ class Choosing {
    * What is only listed may never become one, and takes nothing away from what can; nor do whole components from their logic,
    * nor loose groups, that a person may well leave, from what is closer alike.
    */
-  #isLeft(place: Place, owner: Owned | undefined, { listed, worth }: Weighed): boolean {
+  #isLeft(place: Place, owner: Owned | undefined, { listed, worth, alignment: { places } }: Weighed): boolean {
     for (let at = owner; at; at = at.within) {
       const { weighed: around } = at.choice;
       const { alignment } = around;
       if (at.place === alignment.places[alignment.reference]) continue;
-      if (around.listed && (!listed || showsMarkup(this.forms, at.place))) continue;
+      const isPiece = listed && around.kind !== 'logic' && alignment.places.length === places.length;
+      if (around.listed && !isPiece && (!listed || showsMarkup(this.forms, at.place))) continue;
       const isPart = (place.end - place.first) * NEARLY_SAME < at.place.end - at.place.first;
       if (isLoose(around) && isPart && worth.total * MUCH >= around.worth.total) continue;
       const content = (at.choice.content ??= contentOf(this.forms, alignment));

@@ -59,6 +59,9 @@ export function inputsOf(forms: Forms, alignment: Alignment, options: InputOptio
 const ID_ATTRIBUTES =
   /^@(?:id|htmlFor|for|name|href|list|form|headers|aria-(?:labelledby|controls|describedby|owns|activedescendant|details|errormessage|flowto)|data-[\w-]+)$/;
 
+/** Functions that look a text up, as `textOfCode` knows them. */
+const LOOKS_UP = /^(?:\$?tc?|__|_x|_|gettext|formatMessage|\w*[tT]ranslat(?:e|ion))$/;
+
 interface OptionalPart {
   readonly run: RunHole;
   /** Differences inside that go with it. */
@@ -90,7 +93,7 @@ class Inputs {
   }
 
   build(): Input[] | undefined {
-    const holes = this.#withHandlers(this.alignment.holes);
+    const holes = this.#withTexts(this.#withHandlers(this.alignment.holes));
     const optional = holes.filter((h): h is RunHole => h.kind === 'optional');
     const parts: OptionalPart[] = optional.map((run) => this.#optional(run, holes));
     // What an optional part takes along is no difference of its own.
@@ -151,6 +154,61 @@ class Inputs {
       else outside.push(this.#handlerHole(attribute));
     }
     return outside.sort((x, y) => positionOf(x) - positionOf(y));
+  }
+
+  /**
+   * A text that is looked up is one thing, whatever its key and the words that stand in for it; and the tools that gather
+   * texts find only what is written out.
+   */
+  #withTexts(holes: readonly Hole[]): Hole[] {
+    const found = new Map<number, Hole>();
+    const looked = holes.map((hole) => this.#textAround(hole));
+    return holes.flatMap((hole, i): Hole[] => {
+      const call = looked[i];
+      if (call === undefined) return [hole];
+      if (found.has(call)) return [];
+      const at = this.#labelAbove(call) === 'shown' ? this.#parentOf(call) : call;
+      const values = this.alignment.counterparts.map((counterparts) => {
+        const other = counterparts[at - this.#first]!;
+        return other === -1 ? undefined : other;
+      });
+      const text: ValueHole = { kind: 'value', node: at, values };
+      found.set(call, text);
+      return [text];
+    });
+  }
+
+  /** The look-up around a difference, where all that it reads is known outside and it is read whenever the place is. */
+  #textAround(hole: Hole): number | undefined {
+    if (hole.kind !== 'value' || hole.values.includes(undefined)) return undefined;
+    const { forms, alignment } = this;
+    let call: number | undefined;
+    for (let at = hole.node; at !== -1; at = this.#parentOf(at)) {
+      const label = forms.labelOf(at);
+      if (/^(?:branch|loop|arm|outlet)$|Function|Conditional|Logical|^@(?:on[A-Z]|key)/.test(label)) return undefined;
+      if (call === undefined && label.startsWith('CallExpression') && this.#looksUp(at)) call = at;
+    }
+    const bound = call !== undefined && alignment.places.some((place, p) => this.#readsBound(call, place, p));
+    return bound ? undefined : call;
+  }
+
+  #looksUp(call: number): boolean {
+    const { forms } = this;
+    const [callee, first] = forms.partsOf(call);
+    if (callee === undefined || first === undefined || forms.labelOf(first) !== 'string') return false;
+    const member = forms.partsOf(callee).find((part) => forms.labelOf(part) === 'member');
+    return LOOKS_UP.test(forms.valueOf(forms.labelOf(callee) === 'name' ? callee : (member ?? callee)));
+  }
+
+  #readsBound(call: number, { first, end }: { first: number; end: number }, p: number): boolean {
+    const { forms } = this;
+    const own = this.alignment.counterparts[p]![call - this.#first]!;
+    if (own === -1) return true;
+    const bound = new Set<string>();
+    for (let node = first; node < end; node++) if (forms.labelOf(node) === 'binding') bound.add(forms.valueOf(node));
+    for (let node = own; node < own + forms.size[own]!; node++)
+      if (forms.labelOf(node) === 'name' && bound.has(forms.valueOf(node))) return true;
+    return false;
   }
 
   #handlerAround(hole: Hole): number | undefined {

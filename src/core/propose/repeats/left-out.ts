@@ -1,5 +1,5 @@
 /** What a person would not unify, and what is nobody's to unify. */
-import type { Alignment } from '../../forms/align.js';
+import type { Alignment, Place } from '../../forms/align.js';
 import type { Forms } from '../../forms/forms.js';
 import { LEAVE } from '../../analyze/repeats/collect.js';
 import type { Input } from './inputs.js';
@@ -50,7 +50,7 @@ export function isWorthNothing(forms: Forms, kind: string, alignment: Alignment,
   const most = kind === 'frame' ? Math.max(MOST_INPUTS, fixed / TOKENS_AN_INPUT) : MOST_INPUTS;
   if (inputs.length > Math.min(most, 3 + fixed / 4)) return true;
   if (DRAWING.test(forms.labelOf(first))) return true;
-  if (fixed < LEAST_USE && isMereUse(forms, first)) return true;
+  if (isUsedAlready(forms, alignment.places, fixed)) return true;
   return substance(forms, alignment) < LEAST_SUBSTANCE;
 }
 
@@ -62,7 +62,15 @@ const TOKENS_AN_INPUT = 120;
 const DRAWING =
   /^<(?:path|g|circle|ellipse|rect|line|polyline|polygon|defs|stop|linearGradient|radialGradient|clipPath|mask|filter|Path|G|Circle|Rect|Line|Polygon|Defs|Stop|ClipPath|Mask)>$/;
 /** Fixed tokens from which even the use of a component is worth a name of its own. */
-const LEAST_USE = 22;
+const LEAST_USE = 14;
+/** Places from which less is worth it: they are data by then. */
+const OFTEN = 4;
+const LEAST_USE_OFTEN = 10;
+
+/** Uses of one component with `fixed` tokens in common: they are one thing as they are. */
+export function isUsedAlready(forms: Forms, places: readonly Place[], fixed: number): boolean {
+  return isMereUse(forms, places[0]!.first) && fixed < (places.length < OFTEN ? LEAST_USE : LEAST_USE_OFTEN);
+}
 
 /** A component with nothing but text in it is one already. */
 function isMereUse(forms: Forms, node: number): boolean {

@@ -6,34 +6,58 @@ import type { Shapes } from '../../forms/hash.js';
 /** Shapes beyond that are not told apart, nor those of more nodes in all pairs: the work grows with the square of either. */
 const MOST_SHAPES = 24;
 const MOST_COMPARED = 150_000;
-/** How alike shapes are to be one group in a group, tried one after another. */
-const CLOSER = [0.7, 0.8, 0.9];
+/** How alike all shapes of a part are at least. */
+const LEAST_ALIKE = 0.6;
 
-/** Groups of what is closer alike among the places; those of one shape are never parted. */
+/**
+ * The two parts of a group that are furthest apart from each other, by their shapes (complete linkage), or, where they have
+ * one shape, by the files and then by the elements that they stand in. A part of one place is left out.
+ */
 export function partsOf(forms: Forms, shapes: Shapes, places: readonly Place[]): Place[][] {
-  const byShape = new Map<string, Place[]>();
-  for (const place of places) {
-    const key = `${place.end - place.first} ${shapes.a[place.first]} ${shapes.b[place.first]}`;
-    byShape.set(key, [...(byShape.get(key) ?? []), place]);
-  }
-  const all = [...byShape.values()];
+  const byShape = grouped(places, ({ first, end }) => `${end - first} ${shapes.a[first]} ${shapes.b[first]}`);
+  const parts = byShape.length > 1 ? furthestApart(forms, shapes, byShape) : apartInText(forms, places);
+  return parts
+    .filter((part) => part.length > 1 && part.length < places.length)
+    .map((part) => part.sort((x, y) => x.first - y.first));
+}
+
+function furthestApart(forms: Forms, shapes: Shapes, all: readonly Place[][]): Place[][] {
   const size = Math.max(...all.map(([place]) => place!.end - place!.first));
-  if (all.length < 2 || all.length > MOST_SHAPES || all.length ** 2 * size > MOST_COMPARED) return [];
+  if (all.length > MOST_SHAPES || all.length ** 2 * size > MOST_COMPARED) return [...all];
   const alike = all.map((x) => all.map((y) => (x === y ? 1 : similarity(forms, shapes, x[0]!.first, y[0]!.first))));
-  const found = new Map<string, Place[]>();
-  for (const least of CLOSER) {
-    const free = new Set(all.keys());
-    for (const seed of all.keys()) {
-      if (!free.delete(seed)) continue;
-      const members = [seed];
-      for (const other of free)
-        if (members.every((m) => alike[m]![other]! >= least)) {
-          members.push(other);
-          free.delete(other);
-        }
-      const part = members.flatMap((m) => all[m]!);
-      if (part.length > 1 && part.length < places.length) found.set(members.join(), part);
-    }
+  let clusters = all.map((_, i) => [i]);
+  while (clusters.length > 2) {
+    const pairs = clusters.flatMap((x, i) => clusters.slice(i + 1).map((y) => ({ x, y })));
+    const closeness = ({ x, y }: { x: number[]; y: number[] }) =>
+      Math.min(...x.flatMap((i) => y.map((j) => alike[i]![j]!)));
+    const best = pairs.reduce((p, q) => (closeness(q) > closeness(p) ? q : p));
+    if (closeness(best) < LEAST_ALIKE) break;
+    clusters = [...clusters.filter((c) => c !== best.x && c !== best.y), [...best.x, ...best.y]];
   }
-  return [...found.values()].map((part) => part.sort((x, y) => x.first - y.first));
+  return clusters.map((cluster) => cluster.flatMap((i) => all[i]!));
+}
+
+function apartInText(forms: Forms, places: readonly Place[]): Place[][] {
+  const byFile = grouped(places, ({ first }) => forms.file(first).path);
+  if (byFile.length > 1) return byFile;
+  // Neighbours: no more than one of them would fit between two.
+  const runs: Place[][] = [];
+  for (const place of places) {
+    const run = runs.at(-1);
+    const last = run?.at(-1);
+    if (run && last && place.first - last.end < last.end - last.first) run.push(place);
+    else runs.push([place]);
+  }
+  return runs;
+}
+
+function grouped(places: readonly Place[], keyOf: (place: Place) => string): Place[][] {
+  const groups = new Map<string, Place[]>();
+  for (const place of places) {
+    const key = keyOf(place);
+    const group = groups.get(key);
+    if (group) group.push(place);
+    else groups.set(key, [place]);
+  }
+  return [...groups.values()];
 }

@@ -82,8 +82,11 @@ export function narrowed(
   if (places.length < 2) return problem('repeat-places', at);
   const alignment = align(forms, shapes, places);
   const weighing = new Weighing(project, forms, components);
-  const weighed = alignment && repeat.step ? weighing.weigh(repeat.kind, alignment, literals) : undefined;
-  if (!weighed) return problem('unify-hole', at, 'too much');
+  const weighed =
+    alignment && repeat.step
+      ? (weighing.weigh(repeat.kind, alignment, literals) ?? weighing.listed(repeat.kind, shapes, places))
+      : undefined;
+  if (!weighed || weighed.byHand) return problem('unify-hole', at, 'too much');
   return { ...weighing.finish(weighed, undefined), id: repeat.id, name: repeat.name };
 }
 

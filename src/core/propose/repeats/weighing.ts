@@ -11,7 +11,7 @@ import type { Project } from '../../project/project.js';
 import type { Span } from '../../text/edits.js';
 import { fingerprint } from '../../text/fingerprint.js';
 import { inputsOf, type Input } from './inputs.js';
-import { isWorthNothing } from './left-out.js';
+import { isUsedAlready, isWorthNothing } from './left-out.js';
 import { partsOf } from './parts.js';
 import type { HostName, Repeat, RepeatPlace } from './repeat.js';
 import { nameOfRepeat, topLevelNames } from './repeat-names.js';
@@ -21,8 +21,10 @@ export interface Weighed {
   readonly kind: RepeatKind;
   /** Share of the nodes that is the same everywhere. */
   readonly alike: number;
-  /** No step makes it one. */
+  /** Only said: it saves nothing, or no step makes it one. */
   readonly listed?: true;
+  /** No step makes it one. */
+  readonly byHand?: true;
   readonly alignment: Alignment;
   readonly inputs: readonly Input[];
   readonly hostNames: readonly HostName[];
@@ -33,11 +35,11 @@ export interface Weighed {
 const LEAST_SAVED = -3;
 
 /** What is only said has to be worth saying. */
-const LEAST_LISTED = { logic: 4, markup: 10 };
+const LEAST_LISTED = { logic: 4, markup: 8 };
 
 /** The share of a function that has to be common for it to be one with an edit, and how much of that goes with a hole. */
 export const LEAST_COMMON = 0.75;
-const TOKENS_A_HOLE = { logic: 8, markup: 6 };
+const TOKENS_A_HOLE = { logic: 6, markup: 6 };
 
 export class Weighing {
   readonly #byPath = new Map<string, ComponentForm[]>();
@@ -56,40 +58,67 @@ export class Weighing {
    * first. What a reader sees and no input can carry is listed.
    */
   best(shapes: Shapes, { kind, places, listed }: CandidateGroup): Weighed[] {
-    const whole = listed ? undefined : this.#together(kind, shapes, places);
-    if (whole || kind === 'frame') return whole ? [whole] : [];
-    const parts = partsOf(this.forms, shapes, places);
-    const found = listed ? [] : parts.flatMap((part) => this.#together(kind, shapes, part) ?? []);
+    if (kind === 'frame') return this.#together(kind, shapes, places) ?? [];
+    const found = listed ? [] : this.#firstIn(shapes, places, (part) => this.#together(kind, shapes, part));
     if (found.length > 0 || (kind === 'logic' && !listed)) return found;
-    const asWhole = this.listed(kind, shapes, places);
-    return asWhole ? [asWhole] : parts.flatMap((part) => this.listed(kind, shapes, part) ?? []);
+    return this.#firstIn(shapes, places, (part) => {
+      const asListed = this.listed(kind, shapes, part);
+      return asListed && [asListed];
+    });
   }
 
-  #together(kind: RepeatKind, shapes: Shapes, places: readonly Place[]): Weighed | undefined {
+  /** What is found for all places, else for the parts of them, and the parts of those. */
+  #firstIn(
+    shapes: Shapes,
+    places: readonly Place[],
+    find: (places: readonly Place[]) => Weighed[] | undefined,
+  ): Weighed[] {
+    return find(places) ?? partsOf(this.forms, shapes, places).flatMap((part) => this.#firstIn(shapes, part, find));
+  }
+
+  #together(kind: RepeatKind, shapes: Shapes, places: readonly Place[]): Weighed[] | undefined {
     const alignment = align(this.forms, shapes, places);
-    return alignment && this.weigh(kind, alignment);
+    const weighed = alignment && this.weigh(kind, alignment);
+    return weighed && [weighed];
   }
 
   weigh(kind: RepeatKind, alignment: Alignment, literals = false): Weighed | undefined {
     const { forms } = this;
-    const hosts = alignment.places.map((place) => this.#componentAt(place)?.component);
-    const taken = (inputs: readonly Input[]) => new Set(this.#hostNames(alignment, inputs, hosts).map((h) => h.name));
-    const inputs = inputsOf(forms, alignment, { textOf: (node) => this.#textOf(node), literals, taken });
-    if (!inputs || isWorthNothing(forms, kind, alignment, inputs)) return undefined;
-    if (kind === 'frame' && !isFrame(forms, alignment)) return undefined;
-    if (kind === 'frame' && new Set(hosts).size < alignment.places.length) return undefined;
-    const hostNames = this.#hostNames(alignment, inputs, hosts);
+    const hosts = this.#hostsOf(alignment);
+    const found = this.#interfaceOf(kind, alignment, hosts, literals);
+    if (!found) return undefined;
+    if (kind === 'frame' && (!isFrame(forms, alignment) || new Set(hosts).size < alignment.places.length))
+      return undefined;
     const files = new Set(alignment.places.map((place) => forms.file(place.first).path)).size;
     const inScope = hosts.map((host) => (host ? host.bindings.length + host.props.length : 0));
+    const { inputs, hostNames } = found;
     const worth = worthOf(forms, { alignment, inputs, hostNames: hostNames.length, inScope, files });
     return worth.total > 0 && worth.saved >= LEAST_SAVED
-      ? { kind, alike: alikeIn(forms, alignment), alignment, inputs, hostNames, worth }
+      ? { kind, alike: alikeIn(forms, alignment), alignment, ...found, worth }
       : undefined;
   }
 
+  #hostsOf({ places }: Alignment): (ComponentForm['component'] | undefined)[] {
+    return places.map((place) => this.#componentAt(place)?.component);
+  }
+
+  #interfaceOf(
+    kind: RepeatKind,
+    alignment: Alignment,
+    hosts: readonly (ComponentForm['component'] | undefined)[],
+    literals = false,
+  ): Pick<Weighed, 'inputs' | 'hostNames'> | undefined {
+    const { forms } = this;
+    const taken = (inputs: readonly Input[]) => new Set(this.#hostNames(alignment, inputs, hosts).map((h) => h.name));
+    const inputs = inputsOf(forms, alignment, { textOf: (node) => this.#textOf(node), literals, taken });
+    if (!inputs || isWorthNothing(forms, kind, alignment, inputs)) return undefined;
+    return { inputs, hostNames: this.#hostNames(alignment, inputs, hosts) };
+  }
+
   /**
-   * What no step makes one yet: no interface is known, so worth counts what all places have in common, less a use and a hole
-   * for each difference at each place. Bodies that have a statement more or less have no common form, only a common share.
+   * What a reader sees, and what saves nothing or what no step makes one yet. Worth counts what all places have in common, less
+   * a use and a hole for each difference at each place. Bodies that have a statement more or less have no common form, only a
+   * common share.
    */
   listed(kind: RepeatKind, shapes: Shapes, places: readonly Place[]): Weighed | undefined {
     const { forms } = this;
@@ -99,22 +128,29 @@ export class Weighing {
     const { first, end } = places[alignment.reference]!;
     const whole = weight(forms, first, end);
     const { things, tokens } = differencesIn(forms, alignment);
-    const alike = found
-      ? 1 - tokens / whole
-      : Math.min(...places.map((place) => similarity(forms, shapes, first, place.first)));
+    const pieces = () => Math.min(...places.map((place) => similarity(forms, shapes, first, place.first)));
+    const alike = found && kind !== 'logic' ? 1 - tokens / whole : Math.max(found ? 1 - tokens / whole : 0, pieces());
     const fixed = alike * whole;
+    if (kind !== 'logic' && isUsedAlready(forms, places, fixed)) return undefined;
     if (alike < LEAST_COMMON || things > fixed / TOKENS_A_HOLE[kind === 'logic' ? 'logic' : 'markup']) return undefined;
     const files = new Set(places.map((place) => forms.file(place.first).path)).size;
     const total = Math.round(fixed * (places.length - 1) - places.length * (USE + things) - IMPORT * files);
     const worth = { saved: total, lighter: 0, seam: 0, total };
-    return total >= LEAST_LISTED[kind === 'logic' ? 'logic' : 'markup']
-      ? { kind, alike, listed: true, alignment, inputs: [], hostNames: [], worth }
-      : undefined;
+    if (total < LEAST_LISTED[kind === 'logic' ? 'logic' : 'markup']) return undefined;
+    const known = found && kind !== 'logic' ? this.#interfaceOf(kind, found, this.#hostsOf(found)) : undefined;
+    return {
+      kind,
+      alike,
+      listed: true,
+      alignment,
+      ...(known ?? { byHand: true, inputs: [], hostNames: [] }),
+      worth,
+    };
   }
 
   /** A group with its name and places; `around`: the one that it is shown under. */
   finish(weighed: Weighed, around: Weighed | undefined): Repeat {
-    const { kind, alike, listed, alignment, inputs, hostNames, worth } = weighed;
+    const { kind, alike, byHand, alignment, inputs, hostNames, worth } = weighed;
     const { forms } = this;
     const places = alignment.places.map((place): RepeatPlace => {
       const { path } = forms.file(place.first);
@@ -134,9 +170,9 @@ export class Weighing {
       hostNames,
       worth,
       alignment,
-      leaving: kind === 'logic' && !listed && inputs.length === 0 ? topLevelNames(forms, alignment) : [],
+      leaving: kind === 'logic' && !byHand && inputs.length === 0 ? topLevelNames(forms, alignment) : [],
       step:
-        listed || (kind === 'logic' && !this.#hasLogicStep(places)) ? undefined : kind === 'frame' ? 'frame' : 'unify',
+        byHand || (kind === 'logic' && !this.#hasLogicStep(places)) ? undefined : kind === 'frame' ? 'frame' : 'unify',
       ...(around ? { within: this.#idOf(around) } : {}),
     };
   }
@@ -241,10 +277,18 @@ function differencesIn(forms: Forms, { holes, reference }: Alignment): { things:
     const steps = isOneShape ? Array.from({ length: size }, (_, step) => step) : [];
     const odd = steps.filter((step) => nodes.some((n) => forms.value[n + step] !== forms.value[first! + step]));
     if (odd.length === 0) found.add(`hole ${i}`);
-    for (const step of odd) found.add(nodes.map((n) => forms.value[n + step]).join());
+    for (const step of odd) found.add(wordsApart(nodes.map((n) => forms.valueOf(n + step))));
     tokens += odd.length || holeSize(forms, hole);
   });
   return { things: found.size, tokens };
+}
+
+/** What is left of names and literals without the words that all begin and end with: `hasPrev` and `hasNext` are `prev` and `next`. */
+function wordsApart(texts: readonly string[]): string {
+  let words = texts.map((text) => text.split(/[^A-Za-z0-9]+|(?<=[a-z0-9])(?=[A-Z])/).map((word) => word.toLowerCase()));
+  while (words.every((w) => w.length > 1 && w[0] === words[0]![0])) words = words.map((w) => w.slice(1));
+  while (words.every((w) => w.length > 1 && w.at(-1) === words[0]!.at(-1))) words = words.map((w) => w.slice(0, -1));
+  return words.map((w) => w.join(' ')).join();
 }
 
 /** Some content that is not shared, and more than one thing around it that is. */
