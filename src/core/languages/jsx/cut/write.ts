@@ -238,7 +238,9 @@ export function useText(
   const oneLine = slot === undefined ? `${head} />` : `${head}>${slot}</${name}>`;
   if (flat && !slot?.includes('\n') && column + oneLine.length <= habits.width) return oneLine;
   const inner = indent + habits.indent;
-  const end = slot === undefined ? '/>' : `>${nl}${inner}${slot}${nl}${indent}</${name}>`;
+  // Blanks at either end of the content are text; at the end of a line they would be none.
+  const [before, after] = [/^[ \t]/.test(slot ?? '') ? '' : nl + inner, /[ \t]$/.test(slot ?? '') ? '' : nl + indent];
+  const end = slot === undefined ? '/>' : `>${before}${slot}${after}</${name}>`;
   const oneHead = slot !== undefined && flat && column + head.length < habits.width;
   if (oneHead || attributes.length === 0) return slot === undefined ? `${head} />` : head + end;
   return `<${name}${attributes.map((a) => nl + inner + a).join('')}${nl}${indent}${end}`;

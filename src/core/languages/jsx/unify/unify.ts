@@ -27,7 +27,7 @@ import { foreignInputs } from './foreign.js';
 import { unifyLogic } from './logic.js';
 import { writeList } from './list.js';
 import { writeSite } from './sites.js';
-import { attributeOf, codeOf, moved, stringLiteral, unionOf } from './values.js';
+import { attributeOf, codeOf, moved, unionOf } from './values.js';
 
 export function unify(request: UnifyRequest): Unifying | Problem {
   const scenes = openScenes(request);
@@ -313,10 +313,7 @@ function contentOf(value: Passed, text: string, indent: string, habits: Habits):
     return /^\s|\s$|[{}<>&]/.test(value.text) ? `{${codeOf(value, text, habits)}}` : value.text;
   if (value.kind === 'flag') return '{true}';
   if (value.kind === 'source') return `{${value.text}}`;
-  const written = moved(text, value.span, indent);
-  if (value.kind === 'code') return `{${written}}`;
-  // Blanks at either end are text; at the end of a line they would be none.
-  return written.replace(/^[ \t]+(?=\S)|(?<=\S)[ \t]+$/g, (blanks) => `{${stringLiteral(blanks, habits.quote)}}`);
+  return value.kind === 'code' ? `{${moved(text, value.span, indent)}}` : moved(text, value.span, indent);
 }
 
 function withOptional(prepared: Prepared, absent: ReadonlySet<NamedProp>): Prepared {
