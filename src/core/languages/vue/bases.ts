@@ -25,7 +25,14 @@ const DEPTH = 6;
 export function basesOf(sfc: Sfc, { options }: Definition, project: Project): Bases {
   if (!options) return NONE;
   const wanted = namesOf(options);
-  return wanted.length === 0 ? NONE : found(sfc.path, sfc.text, wanted, project, 0);
+  const bases = wanted.length === 0 ? NONE : found(sfc.path, sfc.text, wanted, project, 0);
+  return isMadeElsewhere(sfc.text, options) ? { ...bases, unseen: true } : bases;
+}
+
+/** `new Panel({ … })`, `mixins(A, B).extend({ … })`: what makes a component of the options may add to it. */
+function isMadeElsewhere(text: string, options: TSESTree.ObjectExpression): boolean {
+  const maker = /([\w$.)]*)\s*(?:<[^<>]*>\s*)?\(\s*$/.exec(text.slice(0, options.range[0]));
+  return maker !== null && !/^(?:define(?:Nuxt)?Component|Vue\.extend|Vue\.component)?$/.test(maker[1]!);
 }
 
 /** Whether a component says that it has any. */

@@ -101,7 +101,7 @@ export function optionsObject(script: Program): TSESTree.ObjectExpression | unde
 function objectIn(node: Node, script: Program): TSESTree.ObjectExpression | undefined {
   const inner = bare(node);
   if (inner.type === 'ObjectExpression') return inner;
-  if (inner.type === 'CallExpression') {
+  if (inner.type === 'CallExpression' || inner.type === 'NewExpression') {
     const last = inner.arguments[inner.arguments.length - 1];
     return last && objectIn(last, script);
   }

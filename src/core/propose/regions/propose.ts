@@ -5,7 +5,7 @@
 import type { Language, SourceFile } from '../../languages/language.js';
 import type { ComponentModel, Markup } from '../../markup/model.js';
 import { regionOf, type Region } from '../../markup/region.js';
-import { childLists, walkMarkup } from '../../markup/walk.js';
+import { walkMarkup } from '../../markup/walk.js';
 import { isProblem, withinDepth, type Problem } from '../../problems/problems.js';
 import type { Project } from '../../project/project.js';
 import type { Seam } from '../../steps/cutting.js';
@@ -22,6 +22,7 @@ import { choose, LEAST_WORTH, type Choice, type Run } from './choose.js';
 import { hooksOf, type HookProposal } from './hooks.js';
 import { outlineOf, type OutlineNode } from './outline.js';
 import { tokensIn, tokensOf, type Tokens } from './tokens.js';
+import { hasHeading, holdsElements, isLandmark, isThing, onlyChild, onlyRegion, shown } from './shapes.js';
 import { SCREEN, worthOfRegion } from './worth.js';
 
 export interface Goal {
@@ -90,6 +91,8 @@ const PLACEHOLDER = 'NotYetNamed';
 const LEAST_TOKENS = 20;
 const LEAST_RELIEF = 4;
 const LEAST_LINES = 8;
+/** Lines of what is known on sight from which it need not make its host much shorter. */
+const LEAST_KNOWN = 10;
 /** What has a heading of its own, or is the row of a list, may be shorter. */
 const LEAST_TITLED = 6;
 /** A component that takes more is no help, however much it holds; a person may say otherwise. */
@@ -270,9 +273,9 @@ class Planning {
     // One tag of a component with all that it is given: a component around it would only pass on.
     if (first!.kind === 'element' && first!.component && region.nodes.length === 1 && !holdsElements(first!))
       return false;
-    const isThing = this.#isRow(region) && hasHeading(region);
-    if ((this.#relief(region) < LEAST_RELIEF && !isThing) || this.#height(region) < this.#leastLines(region))
-      return false;
+    const isHeadedRow = this.#isRow(region) && hasHeading(region);
+    const least = this.#height(region) >= LEAST_KNOWN ? 1 : LEAST_RELIEF;
+    if ((this.#relief(region) < least && !isHeadedRow) || this.#height(region) < this.#leastLines(region)) return false;
     const parent = above.at(-1);
     if (parent?.kind === 'element' && this.file.language.readsChildren(parent.name)) return false;
     // All that a component shows, or nearly all, is no part of it.
@@ -373,9 +376,9 @@ class Planning {
     if (titled === undefined) {
       const hints = this.#around.hints(region, this.component);
       const root = region.nodes.length === 1 ? region.nodes[0]! : undefined;
-      const isLandmark = root?.kind === 'element' && LANDMARKS.test(root.name);
-      const isCalled = root?.kind === 'element' && saysWhatItIs(root);
-      titled = isLandmark || isCalled || hints.loop !== undefined || hints.comment !== undefined || hasHeading(region);
+      const isCalled =
+        root?.kind === 'element' && (isLandmark(root) || saysWhatItIs(root) || isThing(root, this.file.text));
+      titled = isCalled || hints.loop !== undefined || hints.comment !== undefined || hasHeading(region);
       this.#titled.set(key, titled);
     }
     return titled;
@@ -496,42 +499,6 @@ class Planning {
     const [first, last] = this.#lines.range({ start, end });
     return last - first + 1;
   }
-}
-
-const LANDMARKS = /^(?:header|nav|main|aside|footer|form|table|dialog|fieldset|section|article|figure)$/;
-
-/** Whether an element stands in it, as content or in what is passed. */
-function holdsElements(node: Markup): boolean {
-  return childLists(node).some((list) => list.some((n) => n.kind === 'element' || holdsElements(n)));
-}
-
-function hasHeading({ nodes }: Region): boolean {
-  return nodes.some(isHeaded);
-}
-
-/** Whether a node has a heading of its own, or shows something that has one or nothing. */
-function isHeaded(node: Markup): boolean {
-  if (node.kind === 'branch') return childLists(node).some((list) => list.length === 1 && isHeaded(list[0]!));
-  return (
-    node.kind === 'element' &&
-    (/^h[1-6]$/.test(node.name) ||
-      node.children.some((c) => c.kind === 'element' && /^(?:h[1-6]|legend|caption|summary|header)$/.test(c.name)))
-  );
-}
-
-function shown(nodes: readonly Markup[]): readonly Markup[] {
-  return nodes.filter((n) => n.kind !== 'comment' && !(n.kind === 'text' && n.text.trim() === ''));
-}
-
-function onlyChild(node: Markup): boolean {
-  return (node.kind === 'element' || node.kind === 'fragment') && shown(node.children).length <= 1;
-}
-
-function onlyRegion(parent: Markup, region: Region): boolean {
-  return (
-    (parent.kind === 'element' || parent.kind === 'fragment') &&
-    shown(parent.children).every((n) => region.nodes.includes(n))
-  );
 }
 
 function all(choices: readonly Choice[]): Choice[] {

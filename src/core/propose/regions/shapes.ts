@@ -1,0 +1,64 @@
+/** What a reader sees of a region before reading it: landmarks, headings, dialogs, rows of buttons, and what is only a wrapper. */
+import type { ElementNode, Markup } from '../../markup/model.js';
+import type { Region } from '../../markup/region.js';
+import { classesOf } from '../identifiers.js';
+import { childLists } from '../../markup/walk.js';
+
+const LANDMARKS = /^(?:header|nav|main|aside|footer|form|table|dialog|fieldset|section|article|figure)$/;
+
+/** Whether an element stands in it, as content or in what is passed. */
+export function holdsElements(node: Markup): boolean {
+  return childLists(node).some((list) => list.some((n) => n.kind === 'element' || holdsElements(n)));
+}
+
+export function hasHeading({ nodes }: Region): boolean {
+  return nodes.some(isHeaded);
+}
+
+/** Whether a node has a heading of its own, or shows something that has one or nothing. */
+function isHeaded(node: Markup): boolean {
+  if (node.kind === 'branch') return childLists(node).some((list) => list.length === 1 && isHeaded(list[0]!));
+  return (
+    node.kind === 'element' &&
+    (/^h[1-6]$/.test(node.name) ||
+      node.children.some((c) => c.kind === 'element' && /^(?:h[1-6]|legend|caption|summary|header)$/.test(c.name)))
+  );
+}
+
+export function shown(nodes: readonly Markup[]): readonly Markup[] {
+  return nodes.filter((n) => n.kind !== 'comment' && !(n.kind === 'text' && n.text.trim() === ''));
+}
+
+export function onlyChild(node: Markup): boolean {
+  return (node.kind === 'element' || node.kind === 'fragment') && shown(node.children).length <= 1;
+}
+
+export function onlyRegion(parent: Markup, region: Region): boolean {
+  return (
+    (parent.kind === 'element' || parent.kind === 'fragment') &&
+    shown(parent.children).every((n) => region.nodes.includes(n))
+  );
+}
+
+/** Components that are known on sight, by how their names end. */
+const THINGS =
+  /(?:Dialog|Modal|Drawer|Sheet|Popover|Popup|Menu|Dropdown|Toolbar|Navbar|Sidebar|Tabs|Wizard|Form|FormGroup|FormItem|FormControl|Field|Controller|Card|Panel|Tile|Accordion|Collapse|Section|Fieldset|Header|Footer|Actions|EmptyState|Placeholder|Banner|Alert|Notification)$/i;
+const BUTTON = /(?:^|-)(?:button|btn)$|Button$/i;
+
+export function isLandmark({ name }: ElementNode): boolean {
+  return LANDMARKS.test(name);
+}
+
+/** A dialog, a menu, a card, a field, a row of buttons: by its component, by a class, or by what it holds. */
+export function isThing(node: ElementNode, text: string): boolean {
+  if (node.component && THINGS.test(node.name.replace(/\.(?:Root|Provider)$/, ''))) return true;
+  if (!node.component && classesOf(node, text).some((name) => /[-_]|[a-z][A-Z]/.test(name) && THINGS.test(name)))
+    return true;
+  const elements = shown(node.children).flatMap((child) => childrenShown(child));
+  return elements.length > 1 && elements.every((child) => child.kind === 'element' && BUTTON.test(child.name));
+}
+
+/** A node, or what it shows under its condition. */
+function childrenShown(node: Markup): readonly Markup[] {
+  return node.kind === 'branch' ? childLists(node).flatMap((list) => shown(list).flatMap(childrenShown)) : [node];
+}
