@@ -13,7 +13,8 @@ export function staticText(node: ElementNode, name: string): string | undefined 
 
 /** The id or class of an element that says what it is; with the file's text also one that code puts together. */
 function identifierOf(node: ElementNode, text?: string): string | undefined {
-  const written = staticText(node, 'id') ?? writtenClasses(node).find((c) => !UTILITY.test(c));
+  const classes = writtenClasses(node).filter((c) => !UTILITY.test(c));
+  const written = staticText(node, 'id') ?? (text === undefined ? classes[0] : rarest(classes, text));
   if (written !== undefined || text === undefined) return written;
   const code = classCode(node, text);
   const literals = [...code.matchAll(/(['"`])([a-zA-Z][\w-]*)\1/g)].map((m) => m[2]!);
@@ -22,6 +23,15 @@ function identifierOf(node: ElementNode, text?: string): string | undefined {
   if (part !== undefined) return `__${part}`;
   const member = /(?:^|[^\w$])(?:\$?styles?|css|s|\w*[cC]lasses|\w*Styles)\.([A-Za-z]\w+)/.exec(code)?.[1];
   return [member, ...literals].find((c) => c !== undefined && !UTILITY.test(wordsIn(c).join('-')));
+}
+
+/** Of the classes with two words of their own, or of all, the one that stands at the fewest places: what others share says less. */
+function rarest(classes: readonly string[], text: string): string | undefined {
+  if (classes.length < 2) return classes[0];
+  const telling = classes.filter((name) => wordsIn(withoutPrefix(name, text)).length > 1);
+  const among = telling.length > 0 ? telling : classes;
+  const counts = among.map((name) => text.split(name).length);
+  return among[counts.indexOf(Math.min(...counts))];
 }
 
 /** All classes that an element has in any case, as they are written or by the name that a style sheet gives them. */

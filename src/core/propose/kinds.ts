@@ -1,5 +1,6 @@
 /** What kind of thing an element is, in a word, by its tag, its role or its component. */
-import type { ElementNode } from '../markup/model.js';
+import type { ElementNode, Markup } from '../markup/model.js';
+import { walkMarkup } from '../markup/walk.js';
 import { staticText } from './identifiers.js';
 import { wordsName } from './words.js';
 
@@ -68,9 +69,9 @@ export const ROWS: Record<string, string> = {
 export const GENERIC =
   /^(?:Button|Card|Dialog|Modal|Panel|Tab|Link|Menu|List|Section|Alert|Badge|Tag|Text|Typography)$/;
 
-/** Tags that only say how something is laid out. */
+/** Tags that only say how or when something is shown. */
 export const CONTAINER =
-  /^(?:Box|Flex|Grid|Stack|HStack|VStack|Row|Col|Column|Columns|View|Container|Fragment|Wrapper|Space|Layout|Div|Paper|Item|Group|Root|Provider|Content|Tooltip)$/;
+  /^(?:Box|Flex|Grid|Stack|HStack|VStack|Row|Col|Column|Columns|View|Space|Layout|Div|Paper|Item|Group|Root|Content|Layer)$|(?:Container|Wrapper|Provider|Tooltip|Fragment|Transition|TransitionGroup|KeepAlive|Suspense|Boundary|Portal|Teleport|Slot)$/;
 
 /** What kind of thing an element is, in a word; undefined where it only lays out. */
 export function kindOf(root: ElementNode): string | undefined {
@@ -90,7 +91,10 @@ export function partName(name: string): string {
       : parts.at(-1)!;
   return (
     wordsName(
-      last.replace(/^[a-z]{1,4}-(?=[a-z])/, '').replace(/^(?:El|Md|Va|Ui|Vs|Bs|Mui|Ant|Van)(?=[A-Z][a-z])/, ''),
+      last
+        .replace(/^[a-z]{1,4}-(?=[a-z])/, '')
+        .replace(/^(?:[A-Z]|El|Md|Va|Ui|Vs|Bs|Mui|Ant|Van)(?=[A-Z][a-z])/, '')
+        .replace(/^[Bb]tn$/, 'Button'),
       4,
     ) ?? last
   );
@@ -121,6 +125,35 @@ export function suffixOf(node: ElementNode): string | undefined {
     ol: 'List',
     button: 'Button',
   }[node.name];
+}
+
+const CONTROL =
+  /^(?:input|textarea|select)$|(?:Input|Select|Field|Picker|Checkbox|Switch|Toggle|Radio|Slider|ComboBox|Area)$/i;
+const BUTTON = /^button$|(?:^|-)btn$|Button$/i;
+const LINK = /^a$|(?:Link|link)$/;
+const SENDS = /\b(?:cancel|save|submit|discard|confirm|apply|close|ok|back|next)\b/i;
+
+/** What a region holds more than one of, or a table: `Fields`, `Form`, `Actions`, `Buttons`, `Links`, `Table`. */
+export function contentKind(nodes: readonly Markup[], text: string): string | undefined {
+  const found = { controls: 0, buttons: 0, links: 0, tables: 0 };
+  let sends = false;
+  walkMarkup(nodes, (node) => {
+    if (node.kind !== 'element') return undefined;
+    const name = node.name.replace(/-/g, '');
+    const isControl = CONTROL.test(name);
+    const isButton = BUTTON.test(name) && !isControl;
+    if (isControl) found.controls++;
+    else if (isButton) found.buttons++;
+    else if (LINK.test(name)) found.links++;
+    else if (/^table$|(?:Data)?Table$/.test(name)) found.tables++;
+    if (isButton) sends ||= SENDS.test(text.slice(node.start, node.end).replace(/=>/g, ''));
+    return isControl || isButton ? false : undefined;
+  });
+  if (found.tables === 1) return 'Table';
+  if (found.controls > 0 && found.buttons > 0) return 'Form';
+  if (found.controls > 1) return 'Fields';
+  if (found.buttons > 1) return sends ? 'Actions' : 'Buttons';
+  return found.links > 1 ? 'Links' : undefined;
 }
 
 export function lastPart(name: string): string {

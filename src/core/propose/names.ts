@@ -13,6 +13,7 @@ import {
 import {
   classSuffix,
   CONTAINER,
+  contentKind,
   GENERIC,
   kindOf,
   LANDMARKS,
@@ -32,7 +33,7 @@ import {
   wordOfCondition,
   wordsShown,
 } from './said.js';
-import { hostPrefixed, withSuffix, wordsIn, wordsName } from './words.js';
+import { askedFor, hostPrefixed, withSuffix, wordsIn, wordsName } from './words.js';
 
 export interface NameHints {
   readonly text: string;
@@ -61,11 +62,11 @@ const DULL = new Set(
 /** Proposals, best first, in PascalCase; never empty. */
 export function proposeNames(nodes: readonly Markup[], hints: NameHints): string[] {
   const names: (string | undefined)[] = [];
-  const only = nodes.length === 1 ? unwrapped(nodes[0]!) : undefined;
-  const root = only?.kind === 'element' ? only : undefined;
   const { text } = hints;
+  const only = nodes.length === 1 ? bareOf(nodes[0]!, text) : undefined;
+  const root = only?.kind === 'element' ? only : undefined;
   if (hints.loop) names.push(loopName(hints.loop, root, hints.host));
-  names.push(wordsName(hints.comment, 3));
+  names.push(commentName(hints.comment));
   const made = wordsName(hints.maker, 4);
   // A word alone says only what kind of part it is.
   if (made && wordsIn(made).length > 1) names.push(made);
@@ -82,7 +83,8 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
     const isCalled = saysWhatItIs(root, text) || (isSentence(heading) && ownWords(root).length > 0);
     if (isCalled) names.push(called);
     if (heading === undefined) {
-      const field = wordsName(fieldAround(nodes, text), 3);
+      const around = fieldAround(nodes, text);
+      const field = around === undefined ? undefined : wordsName(askedFor(around), 3);
       names.push(field && withSuffix(field, root.name === 'section' ? 'Section' : 'Field'));
       names.push(wordsName(nothingShown(nodes, text), 3));
     }
@@ -97,9 +99,10 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
     );
     if (isSpread)
       names.push(hints.condition === undefined ? undefined : conditionName(hints.condition, root, hints.host));
-    names.push(listName(root, text), handlerName(root, text));
+    names.push(openedName(root, text), listName(root, text), menuName(nodes, root, text), handlerName(root, text));
     const role = staticText(root, 'role');
     if (role && ROLES[role]) names.push(hostPrefixed(hints.host, ROLES[role]));
+    const several = contentKind(nodes, text);
     const first = wordsName(firstText(nodes, text), 3);
     const kind = suffix ?? kindOf(root);
     // A word alone says too little, whatever stands behind it.
@@ -111,7 +114,9 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
     const asPart = part && hostPrefixed(hints.host, part);
     // A part of the page is known by its place, anything else by what it says first.
     const isKnown = root.component ? !GENERIC.test(part ?? '') : /^(?:header|footer|nav|aside|main)$/.test(root.name);
-    names.push(...(isKnown ? [asPart, said] : [said, asPart]));
+    const asWhole = several && hostPrefixed(hints.host, several);
+    // Of several things none is the name of all.
+    names.push(...(isKnown ? [asPart, asWhole, said] : [said, asWhole, asPart]));
   } else {
     // Of several things one may have a heading, whatever it is shown under.
     const headed = nodes.map(unwrapped).filter((n) => n.kind === 'element');
@@ -124,7 +129,7 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
   if (row === undefined) names.push(inner);
   if (root) names.push(nameFromAround(root, hints));
   if (row !== undefined) names.push(withSuffix(inner, row));
-  if (root?.component) names.push(hostPrefixed(hints.host, partName(root.name)));
+  if (root?.component && isPart(root)) names.push(hostPrefixed(hints.host, partName(root.name)));
   if (root) names.push(identifierName(root, hints, suffixOf(root)));
   names.push(hostPrefixed(hints.host, only?.kind === 'branch' ? 'Choice' : 'Content'));
   return [
@@ -163,6 +168,13 @@ function nameFromAround(root: ElementNode, { around = [], text }: NameHints): st
   return undefined;
 }
 
+/** A comment that is not in letters of names says what it says in its own. */
+function commentName(comment: string | undefined): string | undefined {
+  const letters = comment?.match(/\p{L}/gu) ?? [];
+  const plain = letters.filter((letter) => /[A-Za-z\u00C0-\u024F]/.test(letter));
+  return plain.length * 2 > letters.length ? wordsName(comment, 3) : undefined;
+}
+
 /** A name that only says what kind of thing is shown; undefined for runs. */
 export function plainName(nodes: readonly Markup[]): string | undefined {
   const only = nodes.length === 1 ? unwrapped(nodes[0]!) : undefined;
@@ -182,7 +194,7 @@ function fieldName(nodes: readonly Markup[], root: ElementNode, text: string): s
   const field = elements <= FIELD_ELEMENTS && !isRow ? fieldOf(nodes, text) : undefined;
   if (!field) return undefined;
   const kind = field.control !== root ? 'Field' : (LANDMARKS[root.name] ?? partName(root.name));
-  return withSuffix(wordsName(field.word, 3), kind);
+  return withSuffix(wordsName(askedFor(field.word), 3), kind);
 }
 
 /** `MonthView` for what is shown where `view === 'month'`. */
@@ -197,12 +209,42 @@ function conditionOf(node: Markup, text: string): string | undefined {
   return arm?.condition && sourceOf(arm.condition, text);
 }
 
+/** `DeleteDialog` for a dialog that is open where `deleteDialogIsOpen`. */
+function openedName(root: ElementNode, text: string): string | undefined {
+  const kind = suffixOf(root);
+  if (!root.component || !/^(?:Dialog|Modal|Drawer|Popover|Menu|Sheet|Popup)$/.test(kind ?? '')) return undefined;
+  const open = root.attributes.find((a) => a.code && OPENED.test(a.name));
+  const name = open?.code && /([A-Za-z_$]\w*)\s*$/.exec(sourceOf(open.code, text))?.[1];
+  const words = name
+    ?.replace(/(?:Is|Are)?(?:Open|Opened|Visible|Shown)$/, '')
+    .replace(/^(?:is|show|open|has)(?=[A-Z])/, '')
+    .replace(/(?:Open|Is)$/, '');
+  return words && words.length > 2 && !OPENED.test(words) ? withSuffix(wordsName(words, 4), kind) : undefined;
+}
+
+const OPENED = /^(?:is|model)?-?(?:open|opened|visible|show|shown|value|active)$/i;
+
 /** What holds nothing but the turns of a loop is a list of what it goes through. */
 function listName(root: ElementNode, text: string): string | undefined {
   const inside = root.children.filter((c) => c.kind !== 'comment' && !(c.kind === 'text' && c.text.trim() === ''));
   const loop = inside.length === 1 && inside[0]!.kind === 'loop' ? inside[0] : undefined;
   const source = loop && wordsName(lastName(sourceOf(loop.source, text)), 3);
   return source && !DULL.has(source.toLowerCase()) ? withSuffix(singular(source), 'List') : undefined;
+}
+
+/** `LocaleMenu` for a menu whose entries are the turns of the one loop in it. */
+function menuName(nodes: readonly Markup[], root: ElementNode, text: string): string | undefined {
+  const kind = root.component
+    ? /(?:Dropdown|Menu|Select|Tabs|Picker|ComboBox|Carousel|Breadcrumbs)$/.exec(partName(root.name))?.[0]
+    : undefined;
+  if (!kind) return undefined;
+  const sources: string[] = [];
+  walkMarkup(nodes, (node) => {
+    if (node.kind === 'loop') sources.push(sourceOf(node.source, text));
+    return node.kind === 'loop' ? false : undefined;
+  });
+  const source = sources.length === 1 ? wordsName(lastName(sources[0]!), 3) : undefined;
+  return source && !DULL.has(source.toLowerCase()) ? withSuffix(singular(source), kind) : undefined;
 }
 
 /** `AddressForm` for a form with `onSubmit={submitAddress}`. */
@@ -215,6 +257,26 @@ function handlerName(root: ElementNode, text: string): string | undefined {
       sourceOf(submit.code, text),
     )?.[1];
   return called ? withSuffix(wordsName(called, 3), 'Form') : undefined;
+}
+
+/** What is shown, without what only lays it out or waits for it: `<KeepAlive>`, a `<div>` that is called nothing. */
+function bareOf(node: Markup, text: string): Markup {
+  const inner = unwrapped(node);
+  if (inner.kind !== 'element' && inner.kind !== 'fragment') return inner;
+  const isWrapper =
+    inner.kind === 'fragment' ||
+    (inner.component ? CONTAINER.test(partName(inner.name)) : /^(?:div|span|view|template)$/.test(inner.name));
+  const children = inner.children.filter((c) => c.kind !== 'comment' && !(c.kind === 'text' && c.text.trim() === ''));
+  const isCalled =
+    inner.kind === 'element' &&
+    (ownWords(inner, text).length > 0 || attributeText(inner, ['aria-label', 'title', 'label'], text) !== undefined);
+  return isWrapper &&
+    !isCalled &&
+    children.length === 1 &&
+    children[0]!.kind !== 'text' &&
+    children[0]!.kind !== 'expression'
+    ? bareOf(children[0]!, text)
+    : inner;
 }
 
 function unwrapped(node: Markup): Markup {
@@ -239,11 +301,20 @@ function loopName(
   const item = isItem || (loop.item !== undefined && loop.item.length > 3 && DONE.test(source)) ? loop.item! : source;
   const base = wordsName(item, 3);
   if (!base) return undefined;
-  const kind = root ? (ROWS[root.name] ?? (root.component ? partName(root.name) : classSuffix(root))) : undefined;
+  const kind = root && rowKind(root);
   // The row of a `HivePreview` is no `HiveHivePreview`.
   const suffix = kind !== undefined && base && kind.includes(base) ? 'Item' : kind;
   if (DULL.has(base.toLowerCase())) return hostPrefixed(singular(host), suffix ?? 'Item');
   return withSuffix(base, suffix ?? 'Item');
+}
+
+/** What a row is: by its tag, or, where that only holds several things together, by the first row in it. */
+function rowKind(root: ElementNode): string | undefined {
+  if (ROWS[root.name]) return ROWS[root.name];
+  if (!root.component) return classSuffix(root);
+  const inner = root.children.find((c) => c.kind === 'element' && /^(?:tr|li)$|Row$|Item$/.test(c.name));
+  if (CONTAINER.test(partName(root.name)) && inner?.kind === 'element') return ROWS[inner.name] ?? partName(inner.name);
+  return partName(root.name);
 }
 
 /** The last name of `data.hives.filter(x => x.alive)` that is not a method of lists. */
@@ -321,6 +392,11 @@ function isSentence(heading: string | undefined): boolean {
   );
 }
 
+/** A component that is something by itself and no mere wrapper. */
+function isPart({ name }: ElementNode): boolean {
+  return partName(name).length > 3 && !CONTAINER.test(partName(name));
+}
+
 /** The first thing inside that has a name of its own. */
 function innerName(nodes: readonly Markup[], hints: NameHints): string | undefined {
   let found: string | undefined;
@@ -334,7 +410,7 @@ function innerName(nodes: readonly Markup[], hints: NameHints): string | undefin
     if (/^(?:i|svg|use|path|img)$|icon/i.test(node.name)) return false;
     found =
       identifierName(node, hints, undefined) ??
-      (node.component && partName(node.name).length > 3 ? hostPrefixed(hints.host, partName(node.name)) : undefined);
+      (node.component && isPart(node) ? hostPrefixed(hints.host, partName(node.name)) : undefined);
     return undefined;
   });
   return found;

@@ -150,13 +150,21 @@ export function saidFirst(nodes: readonly Markup[], text: string): string | unde
   return (heading ?? first)?.replace(/\s+/g, ' ').trim() || undefined;
 }
 
+/** What any button or switch may say. */
+const ANSWER =
+  /^(?:yes|no|ok|okay|on|off|cancel|close|save|edit|delete|remove|reset|submit|apply|back|next|previous|done|more|add|none|loading)\W*$/i;
+
 /** The first short text in a region that stands alone in its element. */
 export function firstText(nodes: readonly Markup[], text: string): string | undefined {
   let found: string | undefined;
   walkMarkup(nodes, (node) => {
     if (found !== undefined || node.kind === 'loop' || isIcon(node)) return false;
     if (node.kind === 'element' && node.children.length > 0) found = wordsShown(node.children, text);
-    if (found !== undefined && (found.split(/\s+/).length > 3 || !/[A-Za-z]{3}/.test(found))) found = undefined;
+    if (
+      found !== undefined &&
+      (found.split(/\s+/).length > 3 || !/[A-Za-z]{3}/.test(found) || ANSWER.test(found.trim()))
+    )
+      found = undefined;
     return undefined;
   });
   return found;

@@ -29,6 +29,20 @@ export function wordsName(text: string | undefined, most: number): string | unde
   return /^[A-Z]/.test(name) ? name : undefined;
 }
 
+const ASKING =
+  /^(?:please\s+)?(?:enter|select|choose|pick|provide|specify|type in|filter by|search (?:for|by))\s+(?:(?:an?|the|your|some)\s+)?(?=\S)/i;
+const TURNED = /^(type|kind|reason|level|source) (?:of|for) (?:the |a |an )?(\w+(?: \w+)?)$/i;
+
+/** What a field is for, without how one is asked for it: `comment` of `Enter comment here`, `substitution type` of `Type of substitution`. */
+export function askedFor(label: string): string {
+  const plain = label
+    .trim()
+    .replace(/\s*(?:\([^)]*\)|…|\.\.\.|:)\s*$/, '')
+    .replace(ASKING, '')
+    .replace(/\s+(?:here|below)$/i, '');
+  return plain.replace(TURNED, '$2 $1');
+}
+
 /** The name with what kind of thing it is behind it, once. */
 export function withSuffix(name: string | undefined, suffix: string | undefined): string | undefined {
   if (!name || !suffix) return name;
