@@ -84,7 +84,8 @@ function same(a, b) {
 }
 
 function judge(pack, dir) {
-  const files = new DiskFiles(dir);
+  const named = [...pack.repeats, ...pack.apart].flatMap((mark) => mark.places.map((p) => p.path));
+  const files = new DiskFiles(dir, { named: [...named, ...pack.cuts.map((c) => c.path), ...pack.small] });
   const project = new Project(files, nodePorts());
   const linesOf = new Map();
   const stretch = (path, { start, end }) => {

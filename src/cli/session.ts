@@ -98,6 +98,7 @@ export async function openSession(host: Host, options: CommonOptions, target?: s
   const config = await readConfig(root);
   if (isProblem(config)) return config;
   const files = new DiskFiles(root, {
+    ...(target === undefined ? {} : { named: [relativeTo(root, host.cwd, target)] }),
     ...(config.exclude ? { exclude: config.exclude } : {}),
     ...(config.maxFileBytes ? { maxFileBytes: config.maxFileBytes } : {}),
   });
@@ -117,9 +118,7 @@ export async function openSession(host: Host, options: CommonOptions, target?: s
     },
     journal: () => new Journal(root, realOperations, (who) => session.note(`waiting for ${who} …`)),
     path: (given) => {
-      const absolute = resolve(host.cwd, given);
-      const real = existsSync(absolute) ? realpathSync(absolute) : absolute;
-      const path = relative(root, real).split(sep).join('/');
+      const path = relativeTo(root, host.cwd, given);
       return path.startsWith('..') || isAbsolute(path) ? problem('target-outside', { path: given }, given) : path;
     },
   };
@@ -127,6 +126,12 @@ export async function openSession(host: Host, options: CommonOptions, target?: s
   if (isProblem(recovered)) return recovered;
   noteRecovered(session, recovered);
   return session;
+}
+
+function relativeTo(root: string, cwd: string, given: string): string {
+  const absolute = resolve(cwd, given);
+  const real = existsSync(absolute) ? realpathSync(absolute) : absolute;
+  return relative(root, real).split(sep).join('/');
 }
 
 function noteRecovered(session: Session, { takenBack, stuck, foreign, damaged }: Recovered): void {

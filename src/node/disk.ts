@@ -3,7 +3,7 @@ import { lstatSync, readFileSync, realpathSync, statSync } from 'node:fs';
 import { join, sep } from 'node:path';
 import ignore, { type Ignore } from 'ignore';
 import { isQuick } from './globs.js';
-import { globSync } from 'tinyglobby';
+import { escapePath, globSync } from 'tinyglobby';
 import type { FileContent, FileSet } from '../core/files/files.js';
 
 export interface DiskOptions {
@@ -11,19 +11,14 @@ export interface DiskOptions {
   readonly exclude?: readonly string[];
   /** Larger files are listed as problems and not read. */
   readonly maxFileBytes?: number;
+  /** Paths that a person asked for: what is built may be what there is to read, as in a package that ships its source so. */
+  readonly named?: readonly string[];
 }
 
 export const DEFAULT_MAX_BYTES = 1_000_000;
-const ALWAYS_OUT = [
-  '**/node_modules/**',
-  '**/.git/**',
-  '**/dist/**',
-  '**/build/**',
-  '**/coverage/**',
-  '**/.verkstad/**',
-  '**/.next/**',
-  '**/*.min.js',
-];
+const NEVER_READ = ['**/node_modules/**', '**/.git/**', '**/.verkstad/**', '**/*.min.js'];
+/** Folders of what is made from other files. */
+const MADE = ['dist', 'build', 'coverage', '.next'];
 
 export class DiskFiles implements FileSet {
   readonly #list: readonly string[];
@@ -36,15 +31,23 @@ export class DiskFiles implements FileSet {
     options: DiskOptions = {},
   ) {
     this.#max = options.maxFileBytes ?? DEFAULT_MAX_BYTES;
-    const found = globSync('**/*', {
-      cwd: root,
-      ignore: [...ALWAYS_OUT, ...(options.exclude ?? [])],
-      dot: false,
-      followSymbolicLinks: false,
-      expandDirectories: false,
-    }).map((path) => path.replaceAll('\\', '/'));
+    const filesIn = (pattern: string, left: readonly string[]) =>
+      globSync(pattern, {
+        cwd: root,
+        ignore: [...NEVER_READ, ...left, ...(options.exclude ?? [])],
+        dot: false,
+        followSymbolicLinks: false,
+        expandDirectories: false,
+      }).map((path) => path.replaceAll('\\', '/'));
+    const found = filesIn(
+      '**/*',
+      MADE.map((name) => `**/${name}/**`),
+    );
     const rules = ignoreRules(root, found);
-    this.#list = found.filter((path) => !rules(path) && staysInside(root, path)).sort();
+    const asked = new Set((options.named ?? []).flatMap((path) => madeFolder(path) ?? []));
+    const named = [...asked].flatMap((folder) => filesIn(`${escapePath(folder)}/**`, []));
+    const all = new Set([...found.filter((path) => !rules(path)), ...named]);
+    this.#list = [...all].filter((path) => staysInside(root, path)).sort();
     this.#paths = new Set(this.#list);
   }
 
@@ -68,6 +71,13 @@ export class DiskFiles implements FileSet {
       return { unreadable: 'io', detail: (error as Error).message, bytes: 0 };
     }
   }
+}
+
+/** The outermost folder on a path that is left out as made from other files: `dist` of `dist/theme/Nav.vue`. */
+function madeFolder(path: string): string | undefined {
+  const parts = path.split('/');
+  const at = parts.findIndex((part) => MADE.includes(part));
+  return at < 0 ? undefined : parts.slice(0, at + 1).join('/');
 }
 
 /** A link in the project that leads out of it is as if it were not there. */

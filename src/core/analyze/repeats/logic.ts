@@ -10,9 +10,11 @@ import { attributesOf } from '../../forms/parts.js';
 import { apartIn, Buckets, Joined, MOST_LEADERS, placeOf } from './groups.js';
 
 /** Nodes from which something is looked at: of one shape, with the same words in it as well, and alike but for an edit. */
-const LEAST = { shape: 18, words: 15, edited: 28, block: 24 };
+const LEAST = { shape: 18, words: 15, declared: 26, edited: 28, block: 24 };
 /** Statements in a row that are looked at as one thing, and how much they have to hold together. */
 const RUN = { longest: 6, least: 32 };
+/** Of the pieces of one, so many have to be in the other for the two to be compared. */
+const SHARED = 3;
 /** How alike two pieces of logic must be to be one with an edit. */
 const EDITED = 0.8;
 
@@ -35,7 +37,7 @@ export function listedLogic(forms: Forms, shapes: Shapes, leave: ReadonlySet<num
       continue;
     }
     const size = forms.size[node]!;
-    if (size < LEAST.words || !isWhole(forms, node, kind)) continue;
+    if (size < (kind === 'declaration' ? LEAST.declared : LEAST.words) || !isWhole(forms, node, kind)) continue;
     const isShaped = kind === 'function' && size >= LEAST.shape;
     alike.add(isShaped ? shapeKey(shapes, node) : wordsKey(forms, shapes, node), placeOf(forms, node));
     if (kind !== 'constant' && size >= LEAST.edited) edited.add(node);
@@ -43,7 +45,7 @@ export function listedLogic(forms: Forms, shapes: Shapes, leave: ReadonlySet<num
   return [...alike.groups(), ...runs.groups(), ...edited.groups()];
 }
 
-type LogicKind = 'function' | 'statement' | 'call' | 'constant' | 'block' | 'other';
+type LogicKind = 'function' | 'statement' | 'declaration' | 'call' | 'constant' | 'block' | 'other';
 
 class LogicKinds {
   readonly #byLabel: LogicKind[] = [];
@@ -59,6 +61,7 @@ class LogicKinds {
 function kindOf(label: string): LogicKind {
   if (/^(?:FunctionDeclaration|FunctionExpression|ArrowFunctionExpression)/.test(label)) return 'function';
   if (/^(?:If|For|ForIn|ForOf|While|Try|Switch|Expression)Statement/.test(label)) return 'statement';
+  if (label.startsWith('VariableDeclaration ')) return 'declaration';
   if (label.startsWith('CallExpression')) return 'call';
   if (/^(?:ArrayExpression|ObjectExpression)/.test(label)) return 'constant';
   return label === 'BlockStatement' ? 'block' : 'other';
@@ -100,12 +103,14 @@ function addRuns(forms: Forms, shapes: Shapes, statements: readonly number[], ru
   }
 }
 
-const PIECE = /^(?:VariableDeclaration|CallExpression|Property|(?!Block)\w+Statement)/;
+/** What pieces of logic are compared by, in nodes; what is larger is told by what stands in it. */
+const PIECE = { least: 4, most: 60, label: /^(?:VariableDeclaration|CallExpression|Property|(?!Block)\w+Statement)/ };
 
 /** Pieces of logic that share most of what they are made of. */
 class Edited {
   readonly #byPiece = new Map<number, number[]>();
   readonly #joined = new Joined<number>();
+  readonly #isKey: boolean[] = [];
 
   constructor(
     readonly forms: Forms,
@@ -126,7 +131,7 @@ class Edited {
     for (const [other, count] of shared) {
       const ratio = forms.size[node]! / forms.size[other]!;
       const isInside = node < other + forms.size[other]!;
-      if (isInside || count * 2 < pieces.size || ratio < 0.6 || ratio > 1.67) continue;
+      if (isInside || count * SHARED < pieces.size || ratio < 0.6 || ratio > 1.67) continue;
       if (this.#joined.same(node, other)) continue;
       if (similarity(forms, shapes, node, other) >= EDITED) this.#joined.join(node, other);
     }
@@ -139,7 +144,7 @@ class Edited {
       .filter((places) => places.length > 1);
   }
 
-  /** Shapes of the statements, calls and entries in it, and of the opening tags. */
+  /** The statements, calls and entries in it by what they are made of, whatever the keys of records are, and the opening tags. */
   #pieces(node: number): Set<number> {
     const { forms } = this;
     const found = new Set<number>();
@@ -147,8 +152,19 @@ class Edited {
       const label = forms.labelOf(at);
       if (label.startsWith('<'))
         found.add(attributesOf(forms, at).reduce((key, a) => mix(key, forms.label[a]!), forms.label[at]!));
-      else if (forms.size[at]! >= 4 && PIECE.test(label)) found.add(shapeKey(this.shapes, at));
+      else if (forms.size[at]! >= PIECE.least && forms.size[at]! <= PIECE.most && PIECE.label.test(label))
+        found.add(this.#madeOf(at));
     }
     return found;
+  }
+
+  #madeOf(node: number): number {
+    const { forms } = this;
+    let key = 7;
+    for (let at = node; at < node + forms.size[node]!; at++) {
+      const label = forms.label[at]!;
+      key = mix(key, (this.#isKey[label] ??= forms.labelOf(at).startsWith('key ')) ? 0 : label);
+    }
+    return key;
   }
 }

@@ -42,21 +42,18 @@ interface Owned {
 export function choose(
   forms: Forms,
   weighed: readonly Weighed[],
-  again: (group: Weighed, places: readonly Place[]) => Weighed | undefined,
+  again: (group: Weighed, places: readonly Place[]) => readonly Weighed[],
 ): Choice[] {
   const choosing = new Choosing(forms);
   const queue = [...weighed].sort((x, y) => perPlace(y) - perPlace(x));
   for (let next = queue.shift(); next; next = queue.shift()) {
     const { places } = next.alignment;
     const free = places.filter((place) => choosing.isFree(place));
-    if (free.length === places.length) {
-      choosing.consider(next, again);
-      continue;
+    const rest = free.length === places.length ? choosing.consider(next, again) : again(next, free);
+    for (const less of rest) {
+      const at = queue.findIndex((other) => perPlace(other) < perPlace(less));
+      queue.splice(at < 0 ? queue.length : at, 0, less);
     }
-    const less = free.length > 1 ? again(next, free) : undefined;
-    if (!less) continue;
-    const at = queue.findIndex((other) => perPlace(other) < perPlace(less));
-    queue.splice(at < 0 ? queue.length : at, 0, less);
   }
   return choosing.kept();
 }
@@ -78,31 +75,37 @@ class Choosing {
     });
   }
 
-  /** Takes a group whose places are free, unless too little of it would be left, or what stands in it is better. */
-  consider(next: Weighed, again: (group: Weighed, places: readonly Place[]) => Weighed | undefined): void {
+  /**
+   * Takes a group whose places are free, unless too little of it would be left, or what stands in it is better. Answers with
+   * the groups in what is left where that is no group by itself.
+   */
+  consider(next: Weighed, again: (group: Weighed, places: readonly Place[]) => readonly Weighed[]): readonly Weighed[] {
     const { places } = next.alignment;
-    const left = places.filter((place) => this.#isLeft(place, this.#aroundOf(place), next));
-    if (left.length < 2) return;
+    const left = this.#leftOf(
+      places.map((place) => ({ place, within: this.#aroundOf(place) })),
+      next,
+    );
+    if (left.length < 2) return [];
     if (left.length < places.length && next.alike < LEAST_COMMON) {
-      const isInside = new Set(places.map((place) => this.#aroundOf(place)?.choice)).size === 1;
-      if (!isInside && !((again(next, left)?.worth.total ?? 0) >= LEAST_WORTH)) return;
+      const [chain = [], ...chains] = places.map((place) => this.#choicesAround(place));
+      const isInside = chain.some((choice) => chains.every((other) => other.includes(choice)));
+      const less = isInside ? [] : again(next, left);
+      const isGroup = less.length === 1 && less[0]!.alignment.places.length === left.length;
+      if (!isInside && !(isGroup && less[0]!.worth.total >= LEAST_WORTH)) return less;
     }
     const inner = new Set(places.flatMap((place) => [...this.#ownedIn(place)].filter((o) => holds(place, o.place))));
     const choice: Choice = { weighed: next, around: undefined, owned: [] };
     // What stands in it may become one thing with it: then the better of the two is kept.
     const settled = this.#settledBy(choice, inner);
-    if (settled.some(({ weighed }) => weighed.worth.total > next.worth.total)) return;
+    if (settled.some(({ weighed }) => weighed.worth.total > next.worth.total)) return [];
     for (const other of settled) this.#chosen.delete(other);
     this.#take(choice, inner);
+    return [];
   }
 
   /** What is left of the chosen ones, each with the one around it. */
   kept(): Choice[] {
-    const kept = new Set(
-      [...this.#chosen].filter(
-        ({ owned, weighed }) => owned.filter((o) => this.#isLeft(o.place, o.within, weighed)).length > 1,
-      ),
-    );
+    const kept = new Set([...this.#chosen].filter(({ owned, weighed }) => this.#leftOf(owned, weighed).length > 1));
     for (const choice of kept) {
       const chains = choice.owned.map((o) => chainOf(o).filter((c) => kept.has(c)));
       choice.around = chains[0]!.find((c) => chains.every((chain) => chain.includes(c)));
@@ -136,20 +139,35 @@ class Choosing {
     return [...new Set([...inner].map((o) => o.choice))].filter(({ weighed, owned }) => {
       if (next.listed && (!weighed.listed || showsMarkup(this.forms, places[0]!))) return false;
       if (isLoose(next) && weighed.worth.total * MUCH >= next.worth.total) return false;
-      return owned.filter((o) => isKept(o) && this.#isLeft(o.place, o.within, weighed)).length < 2;
+      return this.#leftOf(owned.filter(isKept), weighed).length < 2;
     });
   }
 
+  /** The places that are left once all that is around them has become one thing. */
+  #leftOf(owned: readonly Pick<Owned, 'place' | 'within'>[], weighed: Weighed): Place[] {
+    const around = new Map<Choice, Set<Owned>>();
+    for (const { within } of owned)
+      for (let at = within; at; at = at.within) around.set(at.choice, (around.get(at.choice) ?? new Set()).add(at));
+    // What stands in one copy only stands so in each of them.
+    const isOnly = (at: Owned) => around.get(at.choice)!.size === 1;
+    return owned.filter(({ place, within }) => this.#isLeft(place, within, weighed, isOnly)).map(({ place }) => place);
+  }
+
   /**
-   * Whether a place in `owner` is left once all that is around has become one thing; what is handed over stays with its place.
-   * What is only listed may never become one, and takes nothing away from what can; nor do whole components from their logic,
-   * nor loose groups, that a person may well leave, from what is closer alike.
+   * Whether a place in `owner` is left; what is handed over stays with its place. What is only listed may never become one,
+   * and takes nothing away from what can; nor do whole components from their logic, nor loose groups, that a person may well
+   * leave, from what is closer alike.
    */
-  #isLeft(place: Place, owner: Owned | undefined, { listed, worth, alignment: { places } }: Weighed): boolean {
+  #isLeft(
+    place: Place,
+    owner: Owned | undefined,
+    { listed, worth, alignment: { places } }: Weighed,
+    isOnly: (at: Owned) => boolean,
+  ): boolean {
     for (let at = owner; at; at = at.within) {
       const { weighed: around } = at.choice;
       const { alignment } = around;
-      if (at.place === alignment.places[alignment.reference]) continue;
+      if (at.place === alignment.places[alignment.reference] || isOnly(at)) continue;
       const isPiece = listed && around.kind !== 'logic' && alignment.places.length === places.length;
       if (around.listed && !isPiece && (!listed || showsMarkup(this.forms, at.place))) continue;
       const isPart = (place.end - place.first) * NEARLY_SAME < at.place.end - at.place.first;
@@ -165,6 +183,12 @@ class Choosing {
     for (let node = first; node < end; node++)
       if (this.#cover[node] !== 0) found.add(this.#owners[this.#cover[node]! - 1]!);
     return found;
+  }
+
+  #choicesAround(place: Place): Choice[] {
+    const choices: Choice[] = [];
+    for (let at = this.#aroundOf(place); at; at = at.within) choices.push(at.choice);
+    return choices;
   }
 
   #aroundOf(place: Place): Owned | undefined {

@@ -21,6 +21,17 @@ export function partsOf(forms: Forms, shapes: Shapes, places: readonly Place[]):
     .map((part) => part.sort((x, y) => x.first - y.first));
 }
 
+/** Of places that were parted, those of one page: what stands several times on every page is parted into copies of pages. */
+export function acrossParts(forms: Forms, places: readonly Place[], parts: readonly (readonly Place[])[]): Place[][] {
+  const byFile = grouped(places, ({ first }) => forms.file(first).path);
+  const most = Math.max(...byFile.map((group) => group.length));
+  if (byFile.length < 2 || most < 2) return [];
+  const all = byFile.filter((group) => group.length === most);
+  const isIndex = ([place]: readonly Place[]) => /(?:^|\/)index\.\w+$/i.test(forms.file(place!.first).path);
+  const one = all.find(isIndex) ?? all[0]!;
+  return parts.some((part) => one.every((place) => part.includes(place))) ? [] : [one];
+}
+
 function furthestApart(forms: Forms, shapes: Shapes, all: readonly Place[][]): Place[][] {
   const size = Math.max(...all.map(([place]) => place!.end - place!.first));
   if (all.length > MOST_SHAPES || all.length ** 2 * size > MOST_COMPARED) return [...all];

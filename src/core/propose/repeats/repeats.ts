@@ -56,12 +56,11 @@ export function findRepeats(project: Project, options: RepeatOptions = {}): Repe
     .filter((candidate) => upperBound(candidate) >= LEAST_WORTH)
     .flatMap((candidate) => weighing.best(shapes, candidate));
   const least = options.minWorth ?? LEAST_WORTH;
-  const chosen = choose(forms, weighed, ({ kind, listed }, places) => {
-    if (places.length < 2) return undefined;
-    if (listed) return weighing.listed(kind, shapes, places);
-    const alignment = align(forms, shapes, places);
-    return alignment && weighing.weigh(kind, alignment);
-  });
+  const chosen = choose(forms, weighed, ({ kind, byHand }, places) =>
+    places.length < 2
+      ? []
+      : weighing.best(shapes, { kind, places, ...(kind === 'logic' && byHand ? { listed: true } : {}) }),
+  );
   const isKept = ({ weighed: { worth } }: Choice) => worth.total >= least;
   const groups = nested(chosen, isKept)
     .slice(0, options.limit ?? Infinity)

@@ -12,7 +12,7 @@ import type { Span } from '../../text/edits.js';
 import { fingerprint } from '../../text/fingerprint.js';
 import { inputsOf, type Input } from './inputs.js';
 import { isUsedAlready, isWorthNothing } from './left-out.js';
-import { partsOf } from './parts.js';
+import { acrossParts, partsOf } from './parts.js';
 import type { HostName, Repeat, RepeatPlace } from './repeat.js';
 import { nameOfRepeat, topLevelNames } from './repeat-names.js';
 import { fixedSize, holeSize, IMPORT, USE, weight, worthOf, type Worth } from './worth.js';
@@ -55,31 +55,43 @@ export class Weighing {
 
   /**
    * A group as a whole; where that holds no common form, or none that is worth anything, the groups in it that do, closest
-   * first. What a reader sees and no input can carry is listed.
+   * first. What a reader sees and no input can carry is listed. Parts that each go through all pages leave out what stands
+   * several times on one page: that is looked at as well.
    */
   best(shapes: Shapes, { kind, places, listed }: CandidateGroup): Weighed[] {
-    if (kind === 'frame') return this.#together(kind, shapes, places) ?? [];
-    const found = listed ? [] : this.#firstIn(shapes, places, (part) => this.#together(kind, shapes, part));
-    if (found.length > 0 || (kind === 'logic' && !listed)) return found;
-    return this.#firstIn(shapes, places, (part) => {
-      const asListed = this.listed(kind, shapes, part);
-      return asListed && [asListed];
-    });
+    if (kind === 'frame') return this.#together(kind, shapes, places);
+    const { found, rest } = listed ? { found: [], rest: [places] } : this.#weighedIn(kind, shapes, places);
+    if (kind === 'logic' && !listed) return found;
+    return [...found, ...rest.flatMap((part) => this.#listedIn(kind, shapes, part))];
   }
 
-  /** What is found for all places, else for the parts of them, and the parts of those. */
-  #firstIn(
+  /** The groups in places that are worth something, and the parts in which there is none. */
+  #weighedIn(
+    kind: RepeatKind,
     shapes: Shapes,
     places: readonly Place[],
-    find: (places: readonly Place[]) => Weighed[] | undefined,
-  ): Weighed[] {
-    return find(places) ?? partsOf(this.forms, shapes, places).flatMap((part) => this.#firstIn(shapes, part, find));
+  ): { found: Weighed[]; rest: (readonly Place[])[] } {
+    const whole = this.#together(kind, shapes, places);
+    if (whole.length > 0) return { found: whole, rest: [] };
+    const parts = this.#partsOf(shapes, places).map((part) => this.#weighedIn(kind, shapes, part));
+    const found = parts.flatMap((part) => part.found);
+    return { found, rest: found.length > 0 ? parts.flatMap((part) => part.rest) : [places] };
   }
 
-  #together(kind: RepeatKind, shapes: Shapes, places: readonly Place[]): Weighed[] | undefined {
+  #listedIn(kind: RepeatKind, shapes: Shapes, places: readonly Place[]): Weighed[] {
+    const whole = this.listed(kind, shapes, places);
+    return whole ? [whole] : this.#partsOf(shapes, places).flatMap((part) => this.#listedIn(kind, shapes, part));
+  }
+
+  #partsOf(shapes: Shapes, places: readonly Place[]): Place[][] {
+    const parts = partsOf(this.forms, shapes, places);
+    return parts.length > 1 ? [...parts, ...acrossParts(this.forms, places, parts)] : parts;
+  }
+
+  #together(kind: RepeatKind, shapes: Shapes, places: readonly Place[]): Weighed[] {
     const alignment = align(this.forms, shapes, places);
     const weighed = alignment && this.weigh(kind, alignment);
-    return weighed && [weighed];
+    return weighed ? [weighed] : [];
   }
 
   weigh(kind: RepeatKind, alignment: Alignment, literals = false): Weighed | undefined {
