@@ -135,7 +135,7 @@ const SENDS = /\b(?:cancel|save|submit|discard|confirm|apply|close|ok|back|next)
 
 /** What a region holds more than one of, or a table: `Fields`, `Form`, `Actions`, `Buttons`, `Links`, `Table`. */
 export function contentKind(nodes: readonly Markup[], text: string): string | undefined {
-  const found = { controls: 0, buttons: 0, links: 0, tables: 0 };
+  const found = { controls: 0, buttons: 0, links: 0, tables: 0, forms: 0 };
   let sends = false;
   walkMarkup(nodes, (node) => {
     if (node.kind !== 'element') return undefined;
@@ -146,11 +146,12 @@ export function contentKind(nodes: readonly Markup[], text: string): string | un
     else if (isButton) found.buttons++;
     else if (LINK.test(name)) found.links++;
     else if (/^table$|(?:Data)?Table$/.test(name)) found.tables++;
+    else if (/form$/i.test(name)) found.forms++;
     if (isButton) sends ||= SENDS.test(text.slice(node.start, node.end).replace(/=>/g, ''));
     return isControl || isButton ? false : undefined;
   });
   if (found.tables === 1) return 'Table';
-  if (found.controls > 0 && found.buttons > 0) return 'Form';
+  if (found.controls > 0 && (found.forms > 0 || (found.controls > 1 && found.buttons > 0))) return 'Form';
   if (found.controls > 1) return 'Fields';
   if (found.buttons > 1) return sends ? 'Actions' : 'Buttons';
   return found.links > 1 ? 'Links' : undefined;

@@ -93,10 +93,11 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
     names.push(titled, ...(isSpread ? [] : [called]));
     names.push(withSuffix(wordsName(label, 4), suffix));
     names.push(withSuffix(wordsName(labelText(nodes), 3), 'Field'));
-    names.push(
-      fieldName(nodes, root, text),
-      conditionName(only === nodes[0] ? hints.condition : conditionOf(nodes[0]!, text), root, hints.host),
-    );
+    names.push(fieldName(nodes, root, text));
+    // An entry of a menu is called by what it says, whenever it is there.
+    if (root.component && /Item$|Option$/.test(root.name))
+      names.push(withSuffix(wordsName(firstText(nodes, text), 4), partName(root.name)));
+    names.push(conditionName(only === nodes[0] ? hints.condition : conditionOf(nodes[0]!, text), root, hints.host));
     if (isSpread)
       names.push(hints.condition === undefined ? undefined : conditionName(hints.condition, root, hints.host));
     names.push(openedName(root, text), listName(root, text), menuName(nodes, root, text), handlerName(root, text));

@@ -4,7 +4,7 @@ import { walkMarkup } from '../markup/walk.js';
 
 /** A call that looks a text up, with the key and, where there is one, the text that stands in for it. */
 const TRANSLATED =
-  /(?:^|[^\w$.])(?:\$?t|(?:i18n|intl|this|props)\.\$?t|\$?tc|__|_x|_|gettext|formatMessage|\w*[tT]ranslat(?:e|ion))\(\s*(?:\{[^}]*?\bdefaultMessage:\s*)?(['"`])((?:(?!\1)[^\\])+)\1(?:\s*,\s*(['"`])((?:(?!\3)[^\\])+)\3)?/;
+  /(?:^|[^\w$.])(?:\$?t|(?:i18n|intl|this|props)\.\$?t|\$?tc|__|_x|_|gettext|formatMessage|\w*[tT]ranslat(?:e|ion))\(\s*(?:\{[^}]*?\bdefaultMessage:\s*)?(['"`])((?:(?!\1)[^\\])+)\1(?:\s*,\s*(?:\{\s*(?:_|defaultMessage|defaultValue)\s*:\s*)?(['"`])((?:(?!\3)[^\\])+)\3)?/;
 
 /** The words of an expression that shows one text: `t('hives.queen', 'Queen')`, `'Queen'`. */
 export function textOfCode(source: string): string | undefined {

@@ -333,7 +333,9 @@ class Planning {
   }
 
   #isAll(region: Region, above: readonly Markup[]): boolean {
-    if (shown(this.component.markup).length > 1 || !above.every(onlyChild)) return false;
+    // Markup that a variable or a method holds is a part; what is returned in the end is the component.
+    const main = shown(this.component.markup).at(-1);
+    if (!above.every(onlyChild) || (above[0] ?? region.nodes[0]) !== main) return false;
     const parent = above.at(-1);
     return parent === undefined || onlyRegion(parent, region);
   }

@@ -2,6 +2,8 @@
 import type { ElementNode, Markup } from '../../markup/model.js';
 import type { Region } from '../../markup/region.js';
 import { classesOf } from '../identifiers.js';
+import { CONTAINER, partName } from '../kinds.js';
+import { wordsIn } from '../words.js';
 import { childLists } from '../../markup/walk.js';
 
 const LANDMARKS = /^(?:header|nav|main|aside|footer|form|table|dialog|fieldset|section|article|figure)$/;
@@ -51,12 +53,22 @@ export function isLandmark({ name }: ElementNode): boolean {
 
 /** A dialog, a menu, a card, a field, a row of buttons: by its component, by a class, or by what it holds. */
 export function isThing(node: ElementNode, text: string): boolean {
-  if (node.component && THINGS.test(node.name.replace(/\.(?:Root|Provider)$/, ''))) return true;
+  if (node.component && (THINGS.test(node.name.replace(/\.(?:Root|Provider)$/, '')) || isSpecific(node.name)))
+    return true;
   if (!node.component && classesOf(node, text).some((name) => /[-_]|[a-z][A-Z]/.test(name) && THINGS.test(name)))
     return true;
   const elements = shown(node.children).flatMap((child) => childrenShown(child));
   return elements.length > 1 && elements.every((child) => child.kind === 'element' && BUTTON.test(child.name));
 }
+
+/** `ViewControls`, `ControlHint`: a component of two words and more that is no control of any form or page. */
+function isSpecific(name: string): boolean {
+  const words = wordsIn(partName(name));
+  return words.length > 1 && !CONTAINER.test(partName(name)) && !GENERAL.test(words.at(-1)!);
+}
+
+const GENERAL =
+  /^(?:button|input|text|icon|image|img|label|select|picker|checkbox|radio|switch|row|cell|column|col|option|title|description|content|body|wrapper|container|group|area|view|link|transition)$/;
 
 /** A node, or what it shows under its condition. */
 function childrenShown(node: Markup): readonly Markup[] {
