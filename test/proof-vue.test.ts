@@ -377,6 +377,78 @@ export default { directives: { Sticky }, props: ['side', 'hives', 'unit'] };
   });
 });
 
+describe('planted faults in refs of script setup that are reached through a component', () => {
+  const room = `<script setup>
+import { computed, onMounted, ref, useTemplateRef } from 'vue';
+
+const chart = ref(null);
+const kilos = useTemplateRef('weight');
+onMounted(() => kilos.value.focus());
+</script>
+
+<template>
+  <main>
+    <form>
+      <input ref="weight">
+      <canvas ref="chart"></canvas>
+    </form>
+    <p>{{ chart ? 'drawn' : 'empty' }}</p>
+  </main>
+</template>
+`;
+  const form = /<form>[\s\S]*<\/form>/.exec(room)![0];
+  const host = room
+    .replace(form, '<ScaleForm ref="scaleForm" />')
+    .replace(
+      "const chart = ref(null);\nconst kilos = useTemplateRef('weight');",
+      `const scaleForm = ref();
+const chart = computed(() => scaleForm.value?.chart ?? null);
+const kilos = computed(() => scaleForm.value?.kilos ?? null);`,
+    )
+    .replace("from 'vue';", "from 'vue';\nimport ScaleForm from './ScaleForm.vue';");
+  const child = `<script setup>
+import { ref, useTemplateRef } from 'vue';
+
+const chart = ref(null);
+const kilos = useTemplateRef('weight');
+defineExpose({ chart, kilos });
+</script>
+
+<template>
+  ${form}
+</template>
+`;
+  const answer = (app: string, scale: string) =>
+    proveFiles(memoryProject({ 'App.vue': room }), memoryProject({ 'App.vue': app, 'ScaleForm.vue': scale }), [
+      'App.vue',
+      'ScaleForm.vue',
+    ]).answer;
+
+  it('the right one is the same', () => expect(answer(host, child)).toBe('same'));
+
+  it.each([
+    ['scaleForm.value?.chart ?? null', 'scaleForm.value?.kilos ?? null'],
+    ['scaleForm.value?.chart ?? null', 'scaleForm.value?.chart'],
+    ['ref="scaleForm"', 'ref="form"'],
+    ['ref="scaleForm" ', ''],
+    ['defineExpose({ chart, kilos })', 'defineExpose({ chart })'],
+    ['defineExpose({ chart, kilos })', 'defineExpose({ chart: kilos, kilos: chart })'],
+    ['<input ref="weight">', '<input>'],
+    ['<input ref="weight">\n      <canvas ref="chart">', '<input ref="chart">\n      <canvas ref="weight">'],
+    ['const scaleForm = ref();\n', 'const scaleForm = ref();\nscaleForm.value = {};\n'],
+    ['const scaleForm = ref();\nconst chart', 'const scaleForm = ref({});\nconst chart'],
+  ])('%j becomes %j', (right, wrong) => {
+    expect(host + child).toContain(right);
+    expect(answer(host.replace(right, wrong), child.replace(right, wrong))).not.toBe('same');
+  });
+
+  it('what is asked for before the ref of the component is declared fails', () => {
+    const late = host.replace(/(const scaleForm[^\n]*\n)(const chart[^\n]*\n)/, '$2$1');
+    expect(late).not.toBe(host);
+    expect(answer(late, child)).not.toBe('same');
+  });
+});
+
 describe('planted faults in a form that goes along, and in a component that goes back', () => {
   const fixture = (side: string) =>
     Object.fromEntries(filesBelow(new URL(`./fixtures/vue/moves-form/${side}`, import.meta.url).pathname));

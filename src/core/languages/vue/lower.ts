@@ -23,6 +23,7 @@ import { markupOf, nameOf } from './read.js';
 import { FILTER, registeredBy, registeredOpened } from './registered.js';
 import { madeUpRefs, refReads, refsOpened, shownRefs } from './refs.js';
 import { lowerSetup } from './setup.js';
+import { setupRefsOpened } from './setup-refs.js';
 import type { Sfc } from './sfc.js';
 
 export interface Lowered {
@@ -90,16 +91,15 @@ export function lower(sfc: Sfc): Lowered {
   const emitted = emitsOpened(tagged, events, definition);
   const isOpen = definition.api === 'options' && !reads;
   const marked = isOpen ? madeUpRefs(emitted, definition) : { shown: emitted, declared: [] };
-  const { shown, passed } = reads ? shownRefs(marked.shown, reads) : { shown: marked.shown };
+  const opened = sfc.setup ? setupRefsOpened(sfc, markup, body.own, marked.shown) : undefined;
+  const { shown, passed } = opened ?? (reads ? shownRefs(marked.shown, reads) : { shown: marked.shown });
+  const statements = opened?.own ?? (reads ? refsOpened(body.own, reads) : body.own);
   const pattern = parameterOf(definition, markup, events, inferred, prefix, passed);
   const whole = { start: 0, end: sfc.text.length };
   const fn = make.functionDeclaration(
     make.identifier(name, make.at(0)),
     [pattern],
-    make.block(
-      [...marked.declared, ...(reads ? refsOpened(body.own, reads) : body.own), make.returned(shown, span)],
-      whole,
-    ),
+    make.block([...marked.declared, ...statements, make.returned(shown, span)], whole),
     whole,
   );
   const described = [...body.described].map(([key, value]) => {

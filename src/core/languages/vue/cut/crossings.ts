@@ -16,11 +16,11 @@ import { basesOf, OF_PLUGINS, says, type Bases } from '../bases.js';
 import { emitBinding } from '../lower.js';
 import { directiveName, FILTER, registeredBy } from '../registered.js';
 import { camelized } from '../markup.js';
-import { refBinding, type RefRead } from '../refs.js';
+import { refBinding } from '../refs.js';
 import { propName, type Add, type Crossing } from './crossing.js';
 import { vueOf } from './habits.js';
 import { liftedEvent, mustStay } from './events.js';
-import { crossingRefs } from './refs.js';
+import { crossingRefs, type CrossingRefs } from './refs.js';
 import { crossingModel, mergeModels, modelled } from './models.js';
 import { isDeclaredHere, isOwn, isTranslated, writesInto } from './questions.js';
 import { attributesIn, boundIn, goes, isInner, leaving, outletsIn, plainName, type Scene } from './scene.js';
@@ -34,8 +34,8 @@ export interface Boundary {
   readonly crossings: readonly Crossing[];
   /** Imported or declared at the top of the module, and used by the region. */
   readonly moduleLevel: readonly Variable[];
-  /** Reads of the host's script that reach elements of the region. */
-  readonly refs: readonly RefRead[];
+  /** What the host's script reaches in the region. */
+  readonly refs: CrossingRefs;
   readonly notes: readonly string[];
 }
 
@@ -121,7 +121,7 @@ export function findCrossings(scene: Scene): Boundary | Problem {
         return problem('region-component', at, name);
       continue;
     }
-    if (name.startsWith(refBinding(''))) continue;
+    if (name.startsWith(refBinding('')) || refs.variables.some((v) => v.name === name)) continue;
     const isMoved = scene.moved.some((m) => nodeWithin(identifier, m.span));
     if (isInner(scene, variable)) continue;
     if (!reference.isValueReference) {
@@ -146,6 +146,7 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     else addValue(scene, add, variable, identifier);
   }
   mergeModels(found);
+  for (const variable of namedIn(scene, refs)) moduleLevel.add(variable);
   return {
     kept: taken.filter((span) => within(span, scene.region)),
     crossings: apart(scene, inOrder([...found.values()])),
@@ -153,6 +154,16 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     refs,
     notes,
   };
+}
+
+/** What the declarations of refs name at the top of the module: `ref` itself, and types. */
+function namedIn(scene: Scene, { variables }: CrossingRefs): Variable[] {
+  const words = new Set(
+    variables.flatMap(({ statement }) => scene.text.slice(...statement.range).match(/[\w$]+/g) ?? []),
+  );
+  return scene.lowered.scopes.moduleScope.variables.filter(
+    (variable) => words.has(variable.name) && scene.lowered.imports.has(variable.name),
+  );
 }
 
 /** Every prop and model by a name of its own, and none that the region binds itself where it stands for another. */

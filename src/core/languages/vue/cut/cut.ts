@@ -17,7 +17,7 @@ import { hostEdits, importingOf } from './host.js';
 import { movedOut } from './moved.js';
 import { findMoves } from './moves.js';
 import { sceneOf, type Scene } from './scene.js';
-import { refEdits, refNameOf } from './refs.js';
+import { exposedRefs, refEdits, refNameOf } from './refs.js';
 import { moveStyles, type MovedStyles } from './styles.js';
 import { typedCrossings, type Shape } from './types.js';
 import { writeFile, writeUse, type Contents, type Typed } from './write.js';
@@ -26,8 +26,12 @@ export function cut(request: CutRequest): Cutting | Problem {
   const prepared = prepare(request);
   if (isProblem(prepared)) return prepared;
   const { contents, boundary } = prepared;
-  const use = writeUse(contents, boundary.refs.length > 0 ? refNameOf(contents.scene) : undefined);
+  const use = writeUse(contents, isReached(boundary) ? refNameOf(contents.scene) : undefined);
   return finish(prepared, [{ ...contents.scene.region, text: use }], []);
+}
+
+function isReached({ refs }: Boundary): boolean {
+  return refs.reads.length + refs.variables.length > 0;
 }
 
 /** A cut that is worked out and not yet written. */
@@ -77,6 +81,7 @@ export function prepare(request: CutRequest, others: readonly Scene[] = []): Pre
     imports: [...new Set([...importLines(scene, boundary, habits, target), ...shape.imports])],
     registered: registeredIn(scene, boundary),
     styles: styles.blocks,
+    exposed: exposedRefs(scene, boundary.refs.variables, habits),
   };
   return { contents, boundary, shape, styles, target };
 }

@@ -1,16 +1,59 @@
 /** Elements of a region that the host's script reaches by a ref: it reaches them through the new component. */
-import { problem, type Problem } from '../../../problems/problems.js';
+import type { TSESTree } from '@typescript-eslint/types';
+import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
-import { bare, spanOf } from '../../../script/walk.js';
+import { bare, nodeWithin, spanOf } from '../../../script/walk.js';
 import type { Edit } from '../../../text/edits.js';
+import { indentAt } from '../../../text/layout.js';
 import { readsRef, refsReadFromOutside, type Bases } from '../bases.js';
 import { madeUpRefsIn, refReads, refsIn, type RefRead } from '../refs.js';
+import { setupRefsOf, type SetupRef } from '../setup-refs.js';
 import { vueOf, type Habits } from './habits.js';
 import { goes, type Scene } from './scene.js';
 import { literally } from '../../../text/pattern.js';
 
+/** What the host's script reaches in the region. */
+export interface CrossingRefs {
+  /** Reads of `$refs`. */
+  readonly reads: readonly RefRead[];
+  /** Variables of script setup. */
+  readonly variables: readonly SetupRef[];
+}
+
+export function crossingRefs(scene: Scene, bases: Bases): CrossingRefs | Problem {
+  const { setup } = scene.sfc;
+  if (setup && vueOf(scene.request.project.files, scene.request.file.path).major >= 3) {
+    const variables = crossingVariables(scene, setupRefsOf(setup.script, scene.lowered.markup));
+    return isProblem(variables) ? variables : { reads: [], variables };
+  }
+  const reads = crossingReads(scene, bases);
+  return isProblem(reads) ? reads : { reads, variables: [] };
+}
+
+/** Refs of script setup that the region shows; a variable that is written to, or that the region reads, is more than a ref. */
+function crossingVariables(scene: Scene, variables: readonly SetupRef[]): readonly SetupRef[] | Problem {
+  const own = refsIn(scene.lowered.markup).filter((ref) => goes(scene, ref));
+  const crossing: SetupRef[] = [];
+  for (const ref of own) {
+    const refusal = problem('region-ref', { path: scene.request.file.path, span: ref }, ref.name);
+    const variable = variables.find((v) => v.key === ref.name);
+    if (!variable && !mentions(scene, ref.name)) continue;
+    if (!variable || scene.request.inputs || refsReadFromOutside(scene.request.project.files).has(ref.name))
+      return refusal;
+    const known = scene.lowered.scopes.within(scene.region).filter((r) => r.resolved?.name === variable.name);
+    const isRead = known.some((r) => !nodeWithin(r.identifier, ref));
+    const isWritten = new RegExp(`(?<![\\w$.])${literally(variable.name)}\\.value\\s*(?:=(?!=)|\\+\\+|--)`).test(
+      scene.text.slice(scene.sfc.setup!.inner.start, scene.sfc.setup!.inner.end),
+    );
+    if (isRead || isWritten) return refusal;
+    crossing.push(variable);
+  }
+  // In the order of the script: what reaches through the new component stands behind the ref of that.
+  return crossing.sort((a, b) => a.statement.range[0] - b.statement.range[0]);
+}
+
 /** Reads of refs that stand in the region. */
-export function crossingRefs(scene: Scene, bases: Bases): readonly RefRead[] | Problem {
+function crossingReads(scene: Scene, bases: Bases): readonly RefRead[] | Problem {
   const { definition, markup } = scene.lowered;
   const all = refsIn(markup);
   const own = all.filter((ref) => goes(scene, ref));
@@ -64,8 +107,9 @@ export function refNameOf(scene: Scene): string {
 }
 
 /** The reads, by way of the new component. */
-export function refEdits(scene: Scene, reads: readonly RefRead[], habits: Habits): Edit[] {
+export function refEdits(scene: Scene, { reads, variables }: CrossingRefs, habits: Habits): Edit[] {
   const through = refNameOf(scene);
+  if (variables.length > 0) return variableEdits(scene, variables, through, habits);
   return reads.map(({ node, isUsed, parent }) => {
     const span = spanOf(node);
     const refs = scene.text.slice(...node.object.range);
@@ -77,6 +121,47 @@ export function refEdits(scene: Scene, reads: readonly RefRead[], habits: Habits
     const asked = `${holder} && ${holder}.$refs${rest}`;
     return { ...span, text: standsAlone(parent, node) ? asked : `(${asked})` };
   });
+}
+
+/** `const chart = computed(() => panel.value?.chart)`, with the ref of the new component before the first of them. */
+function variableEdits(scene: Scene, variables: readonly SetupRef[], through: string, habits: Habits): Edit[] {
+  const { semi, quote: q, lineEnd: nl } = habits;
+  const made = (init: TSESTree.CallExpression) => scene.text.slice(...init.callee.range);
+  const type = habits.typed ? `<InstanceType<typeof ${scene.request.name}>>` : '';
+  const edits = variables.map(({ name, statement, empty }, i): Edit => {
+    const callee = made(variables[0]!.init);
+    const holder = `const ${through} = ${callee}${type}(${callee === 'useTemplateRef' ? q + through + q : ''})${semi}`;
+    const read = `const ${name} = computed(() => ${through}.value?.${name}${empty === 'null' ? ' ?? null' : ''})${semi}`;
+    const indent = indentAt(scene.text, statement.range[0]);
+    return { ...spanOf(statement), text: i === 0 ? holder + nl + indent + read : read };
+  });
+  return [...edits, ...computedImport(scene, variables, habits)];
+}
+
+/** `computed` from where the refs come from, unless the project brings such names in by itself. */
+function computedImport(scene: Scene, [first]: readonly SetupRef[], habits: Habits): Edit[] {
+  const imports = scene.sfc.setup!.script.program.body.filter((s) => s.type === 'ImportDeclaration');
+  const imported = (name: string) => imports.find((s) => s.specifiers.some((x) => x.local.name === name));
+  const source = imported(scene.text.slice(...first!.init.callee.range));
+  const last = source?.specifiers.findLast((s) => s.type === 'ImportSpecifier');
+  if (!source || !last || imported('computed')) return [];
+  const [names, end] = [scene.text.slice(...source.range), last.range[1]];
+  const indent = names.includes('\n') ? habits.lineEnd + indentAt(scene.text, last.range[0]) : ' ';
+  return [{ start: end, end, text: `,${indent}computed` }];
+}
+
+/** What the new component declares for the refs that it shows, and hands them out. */
+export function exposedRefs({ text }: Scene, variables: readonly SetupRef[], { semi }: Habits): string[] {
+  if (variables.length === 0) return [];
+  const names = variables.map(({ name }) => name);
+  return [
+    ...variables.map(({ name, key, statement, init }) => {
+      const written = text.slice(...statement.range).replace(/;$/, '') + semi;
+      // The name by which it is handed out is the one that it has in the template.
+      return key === name ? written : `const ${name} = ${text.slice(...init.range)}${semi}`;
+    }),
+    `defineExpose({ ${names.join(', ')} })${semi}`,
+  ];
 }
 
 /** Whether `a && b` can stand there without brackets; at the start of a line they would call what ends the line before. */

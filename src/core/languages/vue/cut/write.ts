@@ -30,6 +30,8 @@ export interface Contents {
   /** What is to be registered, by option: the name in the template with the variable behind it. */
   readonly registered: ReadonlyMap<string, readonly string[]>;
   readonly styles: readonly string[];
+  /** Statements of script setup that declare refs of the region and hand them out. */
+  readonly exposed: readonly string[];
 }
 
 export function writeFile(contents: Contents): string {
@@ -104,7 +106,7 @@ function fixedSpans(scene: Scene): Span[] {
 
 // Scripts
 
-function setupScript({ scene, habits, crossings, imports }: Contents): string {
+function setupScript({ scene, habits, crossings, imports, exposed }: Contents): string {
   const nl = habits.lineEnd;
   const { semi, quote: q, typed } = habits;
   const props = crossings.filter((c) => c.kind === 'prop');
@@ -157,7 +159,12 @@ function setupScript({ scene, habits, crossings, imports }: Contents): string {
       );
   }
   const fromVue = older.length ? [`import {${habits.pad}computed${habits.pad}} from ${q}vue${q}${semi}`] : [];
-  const body = [mergedImports([...fromVue, ...imports], habits).join(nl), statements.join(nl), joined(moved, nl)]
+  const body = [
+    mergedImports([...fromVue, ...imports], habits).join(nl),
+    statements.join(nl),
+    exposed.join(nl),
+    joined(moved, nl),
+  ]
     .filter(Boolean)
     .join(nl + nl);
   if (!body) return '';
