@@ -69,6 +69,10 @@ const proposal = z.object({
   inside: z.string().optional().describe('id of the proposal that this one stands in'),
   statements: z.array(range).optional().describe('of a hook: the statements that go into it'),
   results: z.array(z.string()).optional().describe('of a hook: names that the component goes on using'),
+  places: z
+    .array(z.object({ path: z.string(), lines, range }))
+    .optional()
+    .describe('of what stands more than once: all its places'),
 });
 
 export const surveyFormat = z.object({
@@ -187,6 +191,18 @@ const planStep = z.discriminatedUnion('step', [
     to: z.string().optional().describe('path of the new file; made from the name where it is left out'),
   }),
   z.strictObject({
+    step: z.literal('unify'),
+    id: z.string().describe('of the group, as `repeats` calls it'),
+    kind: z.enum(['markup', 'logic', 'frame']),
+    name: z.string().describe('of what the places become'),
+    component: z.string().describe('that they stand in'),
+    ...planPlace,
+    places: z
+      .array(z.strictObject({ path: z.string(), lines, range }))
+      .min(2)
+      .describe('all places; path, lines and range above are those of the first'),
+  }),
+  z.strictObject({
     step: z.literal('inline'),
     name: componentName.describe('of the component that goes back where it is shown'),
     component: z.string().describe('that shows it'),
@@ -199,7 +215,9 @@ export const planFormat = z.strictObject({
   files: z
     .array(z.strictObject({ path: z.string(), fingerprint: z.string() }))
     .describe('the text that the plan was made on'),
-  steps: z.array(planStep).describe('in the order in which they are taken: inner regions before outer ones'),
+  steps: z
+    .array(planStep)
+    .describe('in the order in which they are taken: what repeats first, inner regions before outer ones'),
 });
 export type PlanDocument = z.infer<typeof planFormat>;
 

@@ -15,6 +15,7 @@ import {
 } from '../core/index.js';
 import type { Found } from './commands/propose.js';
 import type { Colors } from './host.js';
+import { signature } from './repeated.js';
 import type { Session } from './session.js';
 
 /** Of components that are fine, at most that many are named. */
@@ -32,7 +33,7 @@ export function proposedText(session: Session, found: Found, named: boolean, lim
   const { colors: c } = session;
   const { plans, splits, unread, plain, leftOut } = found;
   const cut = plans.filter(isCut);
-  const out: string[] = [];
+  const out: string[] = repeatsFirst(session, found);
   let id = 0;
   for (const [i, plan] of cut.entries()) {
     if (i < limit) out.push(...ofComponent(session, plan, id), ...remarksOn(session, plan, found), '');
@@ -63,6 +64,23 @@ export function proposedText(session: Session, found: Found, named: boolean, lim
     );
   for (const trouble of unread) out.push(c.dim(`not read: ${trouble.path} ${trouble.message}`));
   return `${out.join('\n').trimEnd()}\n`;
+}
+
+/** What is made one before anything is cut, a line or two each. */
+function repeatsFirst(session: Session, { repeats }: Found): string[] {
+  if (repeats.length === 0) return [];
+  const { colors: c } = session;
+  const lines = repeats.flatMap((repeat) => {
+    const files = new Set(repeat.places.map((p) => p.path));
+    const where = files.size === 1 ? repeat.places[0]!.path : `${files.size} files`;
+    const head = `${repeat.id}  ${c.bold(repeat.name)}  ${repeat.kind}, ${repeat.places.length} places in ${where}  ${c.dim(`worth ${repeat.worth.total}`)}`;
+    return [head, ...signature(repeat, WIDTH, c).map((line) => `      ${line}`)];
+  });
+  return [
+    `${c.bold('Made one first')}  ${c.dim('what stands more than once')}`,
+    ...lines.map((line) => `  ${line}`),
+    '',
+  ];
 }
 
 /** A person who asks about a file wants an answer for each component in it; of a project the rest is a number. */

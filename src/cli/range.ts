@@ -26,7 +26,10 @@ export function parseRange(text: string): GivenRange | undefined {
   };
 }
 
-/** The file among what `apply` is given; the rest are numbers of steps, or `all`. */
+/** What `repeats` calls a group: the first letter of its kind, and five digits. */
+export const REPEAT_ID = /^[mlf][0-9a-f]{5}$/;
+
+/** The file among what `apply` is given; the rest are numbers of steps, ids of repeats, or `all`. */
 export function planFile(given: readonly string[]): string | undefined {
-  return given.find((word) => !/^(?:\d+|all)$/.test(word));
+  return given.find((word) => !/^(?:\d+|all)$/.test(word) && !REPEAT_ID.test(word));
 }

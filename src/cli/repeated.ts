@@ -234,7 +234,7 @@ function fitted(text: string, width: number): string {
 }
 
 /** What would be written at each place, without the values. */
-function signature({ kind, name, inputs, hostNames }: Repeat, width: number, c: Colors): string[] {
+export function signature({ kind, name, inputs, hostNames }: Repeat, width: number, c: Colors): string[] {
   const names = inputs.map((input) => {
     const optional = input.default !== undefined || input.values.includes(undefined);
     return input.name === 'children' ? undefined : `${input.name}${optional ? '?' : ''}`;

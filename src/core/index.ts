@@ -51,6 +51,8 @@ export { join, part, type JoinChange } from './steps/join.js';
 export type { JoinOptions } from './languages/joining.js';
 export {
   planOf,
+  repeatOf,
+  withRepeats,
   planTrouble,
   runStep,
   Whereabouts,

@@ -6,6 +6,7 @@ import {
   Lines,
   planTrouble,
   problem,
+  repeatOf,
   textOf,
   Whereabouts,
   type ExtractChange,
@@ -15,13 +16,15 @@ import {
   type PlanStep,
   type Problem,
   type Span,
+  type UnifyChange,
 } from '../../core/index.js';
 import { commit, commitTrouble } from '../../node/git.js';
 import { KEPT_PLAN, keptPlan, readPlanFile } from '../../node/plans.js';
 import { changeDocument, stepTrouble, type TypesAnswer } from '../ending.js';
 import { planFormat, type AppliedDocument, type ChangeDocument, type PlanDocument } from '../formats.js';
 import { EXIT, type CommonOptions } from '../host.js';
-import { planFile } from '../range.js';
+import { planFile, REPEAT_ID } from '../range.js';
+import { placesOf } from '../repeated.js';
 import { json, sayProblem } from '../say.js';
 import { CLEAR_LINE } from '../terminal.js';
 import { openSession, type Ended, type Session } from '../session.js';
@@ -30,6 +33,7 @@ import { checked } from './check.js';
 import { cutAndCheck, takenOf } from './extract.js';
 import { hookAndCheck } from './hook.js';
 import { placeDocument, putBackAndCheck } from './inline.js';
+import { unifyAndCheck } from './unify.js';
 
 export interface ApplyOptions extends CommonOptions {
   readonly commit?: boolean;
@@ -41,7 +45,7 @@ export interface ApplyOptions extends CommonOptions {
 /** One step that was taken. */
 interface Taken {
   readonly step: PlanStep;
-  readonly change: ExtractChange | HookChange | InlineChange;
+  readonly change: ExtractChange | HookChange | InlineChange | UnifyChange;
   readonly types: TypesAnswer;
   readonly document: ChangeDocument;
   /** Number of the change in the journal. */
@@ -50,7 +54,7 @@ interface Taken {
 
 /** A step that was worked out and is not written yet. */
 interface Made {
-  readonly change: ExtractChange | HookChange | InlineChange;
+  readonly change: ExtractChange | HookChange | InlineChange | UnifyChange;
   readonly types: TypesAnswer;
   readonly at: { readonly path: string; readonly span: Span };
   readonly title: string;
@@ -84,18 +88,26 @@ function readPlan(session: Session, given: readonly string[]): Plan | Problem {
   if (isProblem(kept)) return kept;
   const plan = parsePlan(kept, KEPT_PLAN);
   if (isProblem(plan) || given.includes('all')) return plan;
-  const wanted = new Set(given.map(Number));
+  const ids = new Set(given.filter((word) => REPEAT_ID.test(word)));
+  const unknown = [...ids].find((id) => !plan.steps.some((step) => step.step === 'unify' && step.id === id));
+  if (unknown !== undefined) return problem('repeat-unknown', { path: KEPT_PLAN }, unknown, '');
+  const wanted = new Set(given.filter((word) => !ids.has(word)).map(Number));
   const byNumber = inProposedOrder(plan.steps);
   for (const number of wanted)
     if (number < 1 || number > byNumber.length)
       return problem('plan-number', { path: KEPT_PLAN }, number, byNumber.length);
-  return { ...plan, steps: plan.steps.filter((step) => wanted.has(byNumber.indexOf(step) + 1)) };
+  return {
+    ...plan,
+    steps: plan.steps.filter((step) =>
+      step.step === 'unify' ? ids.has(step.id) : wanted.has(byNumber.indexOf(step) + 1),
+    ),
+  };
 }
 
 /** Proposals are numbered file by file and outermost first; a plan takes inner ones first. */
 function inProposedOrder(steps: readonly PlanStep[]): PlanStep[] {
   const groups: PlanStep[][] = [];
-  const cuts = steps.filter((s) => s.step !== 'inline');
+  const cuts = steps.filter((s) => s.step === 'extract' || s.step === 'hook');
   for (const step of cuts) {
     const last = groups.at(-1)?.[0];
     if (last?.path === step.path && last.component === step.component) groups.at(-1)!.push(step);
@@ -126,7 +138,7 @@ function parsePlan(text: string, path: string): Plan | Problem {
 }
 
 function withoutUndefined(step: PlanDocument['steps'][number]): PlanStep {
-  if (step.step === 'inline') return step;
+  if (step.step === 'inline' || step.step === 'unify') return step;
   const { to, ...rest } = step;
   return to === undefined ? rest : { ...rest, to };
 }
@@ -225,6 +237,16 @@ class Course {
       return { ...checked, at, title, document, message: `Put ${name} back into ${step.component}` };
     }
     const span: Span = this.#where.of(step);
+    if (step.step === 'unify') {
+      const found = repeatOf(session.project, step, this.#where);
+      if (!found) return problem('repeat-unknown', { path, span }, step.id, '');
+      const checked = await unifyAndCheck(session, found, name, this.options.types);
+      if (isProblem(checked)) return checked;
+      const places = placesOf(session, checked.change.repeat);
+      const title = `${checked.change.step} ${name} at ${places.length} places`;
+      const message = `Make one ${name} of ${places.length} places`;
+      return { ...checked, at: { path, span }, title, document: { places }, message };
+    }
     if (step.step === 'hook') {
       const statements = this.#where.partsOf(step);
       const to = step.to === undefined ? {} : { to: step.to };
@@ -293,7 +315,12 @@ class Course {
     const notes = change.notes.map((note) => `     ${c.dim(note)}\n`).join('');
     const seen = this.#seen[at - 1];
     const witness = seen === undefined ? '' : `     ${c.dim(`check: ${seen}`)}\n`;
-    const crossing = step.step === 'inline' ? 'put back' : `${width} ${width === 1 ? 'input' : 'inputs'}`;
+    const crossing =
+      step.step === 'inline'
+        ? 'put back'
+        : step.step === 'unify'
+          ? `${step.places.length} places`
+          : `${width} ${width === 1 ? 'input' : 'inputs'}`;
     return `${number}  ${c.bold(change.name)}${' '.repeat(Math.max(0, this.#widest - change.name.length))}  ${step.path} ${c.dim('→')} ${change.target}  ${crossing}  proof ${c.green('same')}${word}\n${witness}${notes}`;
   }
 

@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import {
   DEFAULT_LIMITS,
+  findRepeats,
   isOthers,
   isProblem,
   languageOf,
@@ -12,12 +13,14 @@ import {
   proposeRegions,
   textOf,
   weigh,
+  withRepeats,
   type Alternatives,
   type ComponentPlan,
   type Goal,
   type HookProposal,
   type OutlineNode,
   type Problem,
+  type Repeat,
   type SplitProposal,
   type Weighed,
 } from '../../core/index.js';
@@ -46,6 +49,8 @@ export interface Found {
   /** The one that gains most first. */
   readonly plans: readonly ComponentPlan[];
   readonly splits: readonly SplitProposal[];
+  /** What stands more than once and is made one before anything is cut; of a whole project only. */
+  readonly repeats: readonly Repeat[];
   readonly weighed: Weighed;
   readonly history: History | undefined;
   readonly unread: readonly Problem[];
@@ -82,7 +87,8 @@ export async function proposeCommand(
   else if (options.turnedDown) host.out(turnedDownList(session, found.plans));
   else {
     host.out(proposedText(session, found, paths.length > 0, options.limit));
-    const count = found.plans.reduce((n, p) => n + p.proposals.length + p.hooks.length, 0) + found.splits.length;
+    const cuts = found.plans.reduce((n, p) => n + p.proposals.length + p.hooks.length, 0);
+    const count = cuts + found.splits.length + found.repeats.length;
     if (count > 0) {
       const file = options.out ?? 'all';
       session.note(`take them with \`verkstad apply ${file}\`, or some: \`verkstad apply 1 2\``);
@@ -107,6 +113,8 @@ function numbered(plans: readonly ComponentPlan[]): ComponentPlan[] {
 }
 
 const WINDOW = '1 year ago';
+/** Repeats that a plan begins with; each is tried out when it is proposed. */
+const MOST_UNIFIED = 12;
 
 async function find(
   session: Session,
@@ -128,7 +136,11 @@ async function find(
     if (isProblem(found)) unread.push(found);
     else made.push(...found);
   }
-  const plans = numbered(made);
+  const { unified, plans: beside } =
+    named.size > 0
+      ? { unified: [], plans: made }
+      : withRepeats(project, findRepeats(project, { paths }), made, MOST_UNIFIED);
+  const plans = numbered(beside);
   const props = config.limits?.props ?? DEFAULT_LIMITS.props;
   const weighed = weigh(project, plans, { props, cache });
   cache.save();
@@ -140,7 +152,16 @@ async function find(
   if (!history && options.since !== undefined)
     return problem('git-failed', { path: root }, 'the folder is in no repository with commits');
   const isAsked = (path: string) => paths.includes(path);
-  return { plans, splits, weighed, history: history && about(history, isAsked), unread, plain, leftOut };
+  return {
+    plans,
+    splits,
+    repeats: unified,
+    weighed,
+    history: history && about(history, isAsked),
+    unread,
+    plain,
+    leftOut,
+  };
 }
 
 /** The part of a history that is about some of the files. */
@@ -162,16 +183,17 @@ function goalOf(given: string | undefined): Goal | Problem {
   return goal;
 }
 
-function planDocument(session: Session, { plans, splits }: Found): PlanDocument {
-  const { files, steps } = planOf(session.project, plans, splits);
+function planDocument(session: Session, { plans, splits, repeats }: Found): PlanDocument {
+  const { files, steps } = planOf(session.project, plans, splits, repeats);
   return {
     format: 'verkstad/plan@1',
     files: files.map((file) => ({ ...file })),
     steps: steps.map((step): PlanDocument['steps'][number] => {
       const place = { lines: pair(step.lines), range: pair(step.range) };
-      return step.step === 'hook'
-        ? { ...step, ...place, statements: step.statements.map(pair) }
-        : { ...step, ...place };
+      if (step.step === 'hook') return { ...step, ...place, statements: step.statements.map(pair) };
+      if (step.step !== 'unify') return { ...step, ...place };
+      const places = step.places.map((p) => ({ ...p, lines: pair(p.lines), range: pair(p.range) }));
+      return { ...step, ...place, places };
     }),
   };
 }
@@ -206,8 +228,9 @@ function document(session: Session, found: Found): ProposeDocument {
   };
 }
 
-function proposalDocuments(session: Session, { plans, splits }: Found): ProposeDocument['proposals'] {
+function proposalDocuments(session: Session, { plans, splits, repeats }: Found): ProposeDocument['proposals'] {
   let id = 0;
+  const first = repeats.map((repeat) => repeatDocument(session, repeat));
   const cuts = plans.flatMap((plan) => {
     const first = id;
     const regions = plan.proposals.map((p): ProposeDocument['proposals'][number] => {
@@ -242,7 +265,33 @@ function proposalDocuments(session: Session, { plans, splits }: Found): ProposeD
     worth,
     why: [...why],
   }));
-  return [...cuts, ...back];
+  return [...first, ...cuts, ...back];
+}
+
+function repeatDocument(session: Session, repeat: Repeat): ProposeDocument['proposals'][number] {
+  const { id, kind, name, places, inputs, hostNames, worth } = repeat;
+  const [first] = places;
+  const called = (kinds: Repeat['inputs'][number]['kind'][], isEvent: boolean) => [
+    ...inputs.filter((input) => kinds.includes(input.kind)).map((input) => ({ name: input.name })),
+    ...hostNames.filter((host) => host.event === isEvent).map((host) => ({ name: host.name })),
+  ];
+  return {
+    id,
+    step: 'unify',
+    name,
+    component: `${first!.path}#${first!.component ?? ''}`,
+    path: first!.path,
+    lines: linesOf(session, first!.path, first!),
+    range: [first!.start, first!.end],
+    seam: {
+      props: called(['prop', 'flag'], false),
+      events: called(['event'], true),
+      slots: inputs.filter((input) => input.kind === 'slot').map((input) => ({ name: input.name })),
+    },
+    worth,
+    why: [`${kind}, ${places.length} places`],
+    places: places.map((p) => ({ path: p.path, lines: linesOf(session, p.path, p), range: [p.start, p.end] })),
+  };
 }
 
 function hookDocument(session: Session, hook: HookProposal, id: string): ProposeDocument['proposals'][number] {

@@ -15,6 +15,7 @@ import {
 } from '../../core/index.js';
 import type { RepeatsDocument } from '../formats.js';
 import { EXIT, type CommonOptions } from '../host.js';
+import { REPEAT_ID } from '../range.js';
 import { limited, linesFewer, placesOf, repeatsText, slicer, wholeText } from '../repeated.js';
 import { json } from '../say.js';
 import type { Ended, Session } from '../session.js';
@@ -26,7 +27,7 @@ export interface RepeatsOptions extends CommonOptions {
 }
 
 export function repeatsCommand(session: Session, paths: readonly string[], options: RepeatsOptions): Ended {
-  if (paths.length === 1 && ID.test(paths[0]!) && !session.project.files.list().includes(paths[0]!))
+  if (paths.length === 1 && REPEAT_ID.test(paths[0]!) && !session.project.files.list().includes(paths[0]!))
     return oneRepeat(session, paths[0]!);
   const only = pathsIn(session, paths);
   if (isProblem(only)) return only;
@@ -40,9 +41,6 @@ export function repeatsCommand(session: Session, paths: readonly string[], optio
   );
   return EXIT.done;
 }
-
-/** What `repeats` calls a group: the first letter of its kind, and five digits. */
-const ID = /^[mlf][0-9a-f]{5}$/;
 
 /** The group that goes by an id. Groups of one kind may take places that a better one of another kind has otherwise. */
 export function repeatCalled(

@@ -1,6 +1,14 @@
 /** `unify` and `frame`: one component, function, hook or layout for the places of a repeat; proven, checked, written. */
-import { isProblem, problem, unify } from '../../core/index.js';
-import { checkTypes, endStep, hasTypes, typesFor, type StepOptions } from '../ending.js';
+import {
+  isProblem,
+  problem,
+  unify,
+  type Problem,
+  type Repeat,
+  type Repeats,
+  type UnifyChange,
+} from '../../core/index.js';
+import { checkTypes, endStep, hasTypes, typesFor, type StepOptions, type TypesAnswer } from '../ending.js';
 import type { Ended, Session } from '../session.js';
 import { placesOf } from '../repeated.js';
 import { pathsIn, repeatCalled } from './repeats.js';
@@ -58,6 +66,18 @@ export async function unifyCommand(
     },
     options,
   );
+}
+
+/** One group of a plan, unified and looked at. */
+export async function unifyAndCheck(
+  session: Session,
+  found: { readonly repeats: Repeats; readonly repeat: Repeat; readonly only: readonly number[] },
+  name: string,
+  wantsTypes: boolean,
+): Promise<{ change: UnifyChange; types: TypesAnswer } | Problem> {
+  const oracle = await oracleFor(session, [...new Set(found.repeat.places.map((p) => p.path))]);
+  const change = unify(session.project, { ...found, name, ...(oracle ? { types: oracle } : {}) });
+  return isProblem(change) ? change : { change, types: await checkTypes(session, change, oracle, wantsTypes) };
 }
 
 async function oracleFor(session: Session, files: readonly string[]) {

@@ -116,8 +116,7 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
     // A part of the page is known by its place, anything else by what it says first.
     const isKnown = root.component ? !GENERIC.test(part ?? '') : /^(?:header|footer|nav|aside|main)$/.test(root.name);
     const asWhole = several && hostPrefixed(hints.host, several);
-    // Of several things none is the name of all.
-    names.push(...(isKnown ? [asPart, asWhole, said] : [said, asWhole, asPart]));
+    names.push(...(isKnown ? [asPart, said] : [said, asPart]), asWhole);
   } else {
     // Of several things one may have a heading, whatever it is shown under.
     const headed = nodes.map(unwrapped).filter((n) => n.kind === 'element');

@@ -5,7 +5,11 @@
 import { normalize } from '../files/paths.js';
 import { isProblem, problem, type Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
+import type { RepeatKind } from '../analyze/repeats/candidates.js';
+import { languageOf } from '../languages/registry.js';
 import type { ComponentPlan, RegionProposal } from '../propose/regions/propose.js';
+import { findRepeats, type Repeat, type RepeatPlace, type Repeats } from '../propose/repeats/repeats.js';
+import { within } from '../script/walk.js';
 import { movedOffset, type Span } from '../text/edits.js';
 import { fingerprint } from '../text/fingerprint.js';
 import { Lines } from '../text/lines.js';
@@ -14,6 +18,7 @@ import { extract, type ExtractChange } from './extract.js';
 import { hook, type HookChange } from './hook.js';
 import { inline, type InlineChange } from './inline.js';
 import type { SplitProposal } from './splits.js';
+import { unify, type UnifyChange } from './unify.js';
 import type { PropsStyle, TypeOracle } from './cutting.js';
 
 interface PlanPlace {
@@ -46,7 +51,20 @@ export interface HookStep extends PlanPlace {
   readonly to?: string;
 }
 
-export type PlanStep = ExtractStep | HookStep | InlineStep;
+/** What stands more than once becomes one; `path` and `range` are those of the first place. */
+export interface UnifyStep extends PlanPlace {
+  readonly step: 'unify';
+  /** The group, by the name that `repeats` has for it. */
+  readonly id: string;
+  readonly kind: RepeatKind;
+  readonly places: readonly {
+    readonly path: string;
+    readonly lines: readonly [number, number];
+    readonly range: readonly [number, number];
+  }[];
+}
+
+export type PlanStep = ExtractStep | HookStep | InlineStep | UnifyStep;
 
 export interface Plan {
   /** The text that the plan was made on. */
@@ -54,8 +72,13 @@ export interface Plan {
   readonly steps: readonly PlanStep[];
 }
 
-/** The steps that proposals come to; `splits`: components to put back. */
-export function planOf(project: Project, plans: readonly ComponentPlan[], splits: readonly SplitProposal[] = []): Plan {
+/** The steps that proposals come to: what repeats is made one first. `splits`: components to put back. */
+export function planOf(
+  project: Project,
+  plans: readonly ComponentPlan[],
+  splits: readonly SplitProposal[] = [],
+  repeats: readonly Repeat[] = [],
+): Plan {
   const prints = new Map<string, string>();
   const read = (path: string): string | undefined => {
     const file = project.source(path);
@@ -99,7 +122,81 @@ export function planOf(project: Project, plans: readonly ComponentPlan[], splits
     const lines = new Lines(text).range({ start, end });
     return [{ step: 'inline', name, component: hosts.join(', '), path, lines, range: [start, end] }];
   });
-  return { files: [...prints].map(([path, print]) => ({ path, fingerprint: print })), steps: [...cuts, ...back] };
+  const unified = repeats.flatMap(({ id, kind, name, places }): PlanStep[] => {
+    const at = places.flatMap(({ path, start, end }): UnifyStep['places'] => {
+      const text = read(path);
+      return text === undefined ? [] : [{ path, lines: new Lines(text).range({ start, end }), range: [start, end] }];
+    });
+    const [first] = at;
+    if (!first || at.length < places.length) return [];
+    const hosts = [...new Set(places.flatMap((place) => place.component ?? []))];
+    return [{ step: 'unify', id, kind, name, component: hosts.join(', '), ...first, places: at }];
+  });
+  return {
+    files: [...prints].map(([path, print]) => ({ path, fingerprint: print })),
+    steps: [...unified, ...cuts, ...back],
+  };
+}
+
+/**
+ * Repeats for a plan: those that a step makes one and that can be made one as they stand, inner ones before those that they
+ * stand in, and the proposals that are left beside them. A region that is all of a place, or stands in one, goes with it.
+ */
+export function withRepeats(
+  project: Project,
+  repeats: Repeats,
+  plans: readonly ComponentPlan[],
+  most: number,
+): { readonly unified: readonly Repeat[]; readonly plans: readonly ComponentPlan[] } {
+  const frames = new Set(repeats.groups.filter((group) => group.kind === 'frame').map((group) => group.id));
+  const isDue = (group: Repeat) =>
+    group.step !== undefined &&
+    group.worth.total >= LEAST_UNIFIED &&
+    (group.within === undefined || frames.has(group.within)) &&
+    !group.places.some(({ path }) => languageOf(path)?.page);
+  const taken: RepeatPlace[] = [];
+  const names = new Set<string>();
+  const unified: Repeat[] = [];
+  for (const repeat of repeats.groups.filter(isDue)) {
+    if (unified.length >= most) break;
+    const crosses = repeat.places.some((place) =>
+      taken.some((other) => other.path === place.path && isAcross(place, other)),
+    );
+    if (crosses || names.has(repeat.name)) continue;
+    const change = unify(project, { repeats, repeat });
+    if (isProblem(change) || change.proof.answer !== 'same') continue;
+    unified.push({ ...repeat, name: change.name });
+    names.add(repeat.name);
+    taken.push(...repeat.places);
+  }
+  const ordered = unified.sort((a, b) => Number(b.within !== undefined) - Number(a.within !== undefined));
+  return { unified: ordered, plans: plans.map((plan) => besides(plan, taken, names)) };
+}
+
+/** Repeats that are worth less are left to a person. */
+const LEAST_UNIFIED = 20;
+
+function isAcross(a: Span, b: Span): boolean {
+  return a.start < b.end && b.start < a.end && !within(a, b) && !within(b, a);
+}
+
+/** A plan without what goes into places that become one, or goes by a name that they take. */
+function besides(plan: ComponentPlan, taken: readonly RepeatPlace[], names: ReadonlySet<string>): ComponentPlan {
+  const places = taken.filter(({ path }) => path === plan.path);
+  const isGone = (span: Span) => places.some((place) => within(span, place) || isAcross(span, place));
+  const isLeft = ({ name, region }: RegionProposal) => !isGone(region) && !names.has(name);
+  const left = plan.proposals.filter(isLeft);
+  const hooks = plan.hooks.filter(
+    ({ statements }) => !statements.some((s) => places.some((p) => s.start < p.end && p.start < s.end)),
+  );
+  if (left.length === plan.proposals.length && hooks.length === plan.hooks.length) return plan;
+  const outer = (at: number | undefined): number | undefined =>
+    at === undefined || isLeft(plan.proposals[at]!) ? at : outer(plan.proposals[at]!.inside);
+  const proposals = left.map((p) => {
+    const inside = outer(p.inside);
+    return { ...p, inside: inside === undefined ? undefined : left.indexOf(plan.proposals[inside]!) };
+  });
+  return { ...plan, proposals, hooks };
 }
 
 function innermostFirst(proposals: readonly RegionProposal[]): RegionProposal[] {
@@ -121,8 +218,9 @@ export function planTrouble(project: Project, plan: Plan): Problem | undefined {
   const known = new Set(plan.files.map((f) => f.path));
   for (const [i, step] of plan.steps.entries()) {
     const at = { path: step.path, span: { start: step.range[0], end: step.range[1] } };
-    if (!known.has(step.path)) return problem('plan-other-text', { path: step.path });
-    if (step.step !== 'inline' && step.to !== undefined && normalize(step.to) === undefined)
+    const unread = [step, ...(step.step === 'unify' ? step.places : [])].find(({ path }) => !known.has(path));
+    if (unread) return problem('plan-other-text', { path: unread.path });
+    if ((step.step === 'extract' || step.step === 'hook') && step.to !== undefined && normalize(step.to) === undefined)
       return problem('target-outside', { path: step.to }, step.to);
     const isRegion = (s: PlanStep) => s.step === 'extract';
     const later = plan.steps
@@ -137,48 +235,76 @@ function isInside(inner: PlanStep['range'], outer: PlanStep['range']): boolean {
   return inner[0] >= outer[0] && inner[1] <= outer[1];
 }
 
+/** A stretch of a file. */
+interface Part extends Span {
+  readonly path: string;
+}
+
 /** Where the regions of the steps stand now, after the changes so far. */
 export class Whereabouts {
-  readonly #spans: Map<PlanStep, readonly Span[]>;
+  readonly #parts: Map<PlanStep, readonly Part[]>;
 
   constructor(steps: readonly PlanStep[]) {
-    this.#spans = new Map(
-      steps.map((step) => [
-        step,
-        (step.step === 'hook' ? step.statements : [step.range]).map(([start, end]) => ({ start, end })),
-      ]),
-    );
+    this.#parts = new Map(steps.map((step) => [step, partsOf(step)]));
   }
 
   of(step: PlanStep): Span {
-    const spans = this.#spans.get(step)!;
-    return { start: spans[0]!.start, end: spans.at(-1)!.end };
+    const parts = this.#parts.get(step)!;
+    return { start: parts[0]!.start, end: (step.step === 'unify' ? parts[0]! : parts.at(-1)!).end };
   }
 
-  /** What a step is about: its region, or its statements. */
-  partsOf(step: PlanStep): readonly Span[] {
-    return this.#spans.get(step)!;
+  /** What a step is about: its region, its statements, or its places. */
+  partsOf(step: PlanStep): readonly Part[] {
+    return this.#parts.get(step)!;
   }
 
   /** Follows the regions through a change. */
   after(change: Pick<Change, 'files'>): void {
-    for (const [step, spans] of this.#spans) {
-      const file = change.files.find((f) => f.path === step.path && f.change === 'edit');
-      if (!file) continue;
-      // What is put in right before or right behind a region does not belong to it.
-      const now = spans.map(({ start, end }) => ({
-        start: movedOffset(
-          file.edits.filter((edit) => edit.end <= start),
-          start,
-        ),
-        end: movedOffset(
-          file.edits.filter((edit) => edit.start < end),
-          end,
-        ),
-      }));
-      this.#spans.set(step, now);
+    for (const [step, parts] of this.#parts) {
+      const now = parts.map(({ path, start, end }): Part => {
+        const file = change.files.find((f) => f.path === path && f.change === 'edit');
+        if (!file) return { path, start, end };
+        // What is put in right before or right behind a region does not belong to it.
+        return {
+          path,
+          start: movedOffset(
+            file.edits.filter((edit) => edit.end <= start),
+            start,
+          ),
+          end: movedOffset(
+            file.edits.filter((edit) => edit.start < end),
+            end,
+          ),
+        };
+      });
+      this.#parts.set(step, now);
     }
   }
+}
+
+function partsOf(step: PlanStep): Part[] {
+  const at = (path: string, [start, end]: readonly [number, number]): Part => ({ path, start, end });
+  if (step.step === 'unify') return step.places.map(({ path, range }) => at(path, range));
+  return (step.step === 'hook' ? step.statements : [step.range]).map((range) => at(step.path, range));
+}
+
+/** The group of a step as it stands now; undefined where nothing of the kind stands at its places any more. */
+export function repeatOf(
+  project: Project,
+  step: UnifyStep,
+  where: Whereabouts,
+): { readonly repeats: Repeats; readonly repeat: Repeat; readonly only: readonly number[] } | undefined {
+  const parts = where.partsOf(step);
+  const paths = [...new Set(parts.map(({ path }) => path))];
+  const search = { paths, named: new Set(paths), kinds: [step.kind], minWorth: -Infinity };
+  const repeats = findRepeats(project, search);
+  for (const repeat of repeats.groups) {
+    const only = parts.map((part) =>
+      repeat.places.findIndex((p) => p.path === part.path && p.start === part.start && p.end === part.end),
+    );
+    if (only.every((i) => i >= 0)) return { repeats, repeat, only };
+  }
+  return undefined;
 }
 
 export interface StepOptions {
@@ -192,8 +318,14 @@ export function runStep(
   step: PlanStep,
   where: Whereabouts,
   options: StepOptions = {},
-): ExtractChange | HookChange | InlineChange | Problem {
+): ExtractChange | HookChange | InlineChange | UnifyChange | Problem {
   const { name, path } = step;
+  if (step.step === 'unify') {
+    const found = repeatOf(project, step, where);
+    return found
+      ? unify(project, { ...found, name, ...(options.types ? { types: options.types } : {}) })
+      : problem('repeat-unknown', { path }, step.id, '');
+  }
   if (step.step === 'inline') return inline(project, { component: `${path}#${name}` });
   const { to } = step;
   if (step.step === 'hook') {
