@@ -108,6 +108,36 @@ describe('apply', () => {
     expect(await html()).toBe(before);
   });
 
+  it('makes what repeats one before it cuts, and it shows the same', async () => {
+    const before = await html();
+    const told = verkstad('propose');
+    expect(told.stdout).toMatch(/Made one first[\s\S]*ApiaryCard {2}markup, 4 places in src\/App\.tsx/);
+    const { steps } = formats.plan.parse(json(read('.verkstad/plan.json')));
+    expect(steps.map((s) => s.step === 'unify').lastIndexOf(true)).toBe(
+      steps.filter((s) => s.step === 'unify').length - 1,
+    );
+    // A dialog that is one of two is no cut of its own any more.
+    expect(steps.map((s) => s.name)).not.toContain('RemoveInspectionDialog');
+    const done = verkstad('apply', 'all');
+    expect(done.status, done.stderr).toBe(0);
+    expect(done.stdout).toMatch(/PageLayout +src\/pages\/\S+ → src\/pages\/PageLayout\.tsx {2}3 places {2}proof same/);
+    expect(read('src/Apiaries.tsx').match(/<ApiaryCard$/gm)).toHaveLength(4);
+    expect(await html()).toBe(before);
+    const gone = steps.find((s) => s.step === 'unify')!;
+    const again = verkstad('apply', gone.id);
+    expect([again.status, again.stderr]).toEqual([3, expect.stringContaining('is not the text that the plan was made on')]);
+  });
+
+  it('takes one group of the last proposals by its id', () => {
+    verkstad('propose');
+    const { steps } = formats.plan.parse(json(read('.verkstad/plan.json')));
+    const cards = steps.find((s) => s.step === 'unify' && s.name === 'ApiaryCard')!;
+    expect(cards.step === 'unify' && verkstad('apply', cards.id).stdout).toContain('1 of 1 step taken');
+    expect(existsSync(join(demo, 'src/ApiaryCard.tsx'))).toBe(true);
+    expect(verkstad('undo').status).toBe(0);
+    expect(verkstad('apply', 'm00000').stderr).toContain('m00000');
+  });
+
   it('takes a plan that a person has changed, and the page shows the same', async () => {
     const before = await html();
     plan((document) => {

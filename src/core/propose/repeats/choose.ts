@@ -106,11 +106,24 @@ class Choosing {
   /** What is left of the chosen ones, each with the one around it. */
   kept(): Choice[] {
     const kept = new Set([...this.#chosen].filter(({ owned, weighed }) => this.#leftOf(owned, weighed).length > 1));
+    for (const choice of kept) if (this.#isTold(choice, kept)) kept.delete(choice);
     for (const choice of kept) {
       const chains = choice.owned.map((o) => chainOf(o).filter((c) => kept.has(c)));
       choice.around = chains[0]!.find((c) => chains.every((chain) => chain.includes(c)));
     }
     return [...kept];
+  }
+
+  /** Whether whole components are alike by what a step makes one inside of them anyway. */
+  #isTold({ weighed }: Choice, kept: ReadonlySet<Choice>): boolean {
+    const { places } = weighed.alignment;
+    if (!weighed.listed || weighed.kind !== 'logic' || !showsMarkup(this.forms, places[0]!)) return false;
+    const isMost = (inner: Place, outer: Place) =>
+      holds(outer, inner) && (inner.end - inner.first) * 2 >= outer.end - outer.first;
+    return [...kept].some(
+      ({ weighed: other }) =>
+        !other.byHand && places.every((place) => other.alignment.places.some((inner) => isMost(inner, place))),
+    );
   }
 
   #take(choice: Choice, inner: ReadonlySet<Owned>): void {

@@ -1,6 +1,7 @@
 /** What a person would not unify, and what is nobody's to unify. */
 import type { Alignment, Place } from '../../forms/align.js';
 import type { Forms } from '../../forms/forms.js';
+import { fingerprint } from '../../text/fingerprint.js';
 import { LEAVE } from '../../analyze/repeats/collect.js';
 import type { Input } from './inputs.js';
 import { fixedSize, weight } from './worth.js';
@@ -31,6 +32,59 @@ export function isBuilt(path: string, stems: ReadonlySet<string>): boolean {
     const inner = rest.filter((p, at) => at > 0 || !BUILT.has(p));
     return ['src', 'source'].some((src) => stems.has([...parts.slice(0, i), src, ...inner].join('/')));
   });
+}
+
+/** What somebody would call a copy of the other folder. */
+const COPIES =
+  /(?:^|\/)(?:lib|es|esm|cjs|dist|build|out|compiled|copy|docs?|demos?|examples?|__examples__|backup|bak)(?:\/|$)/i;
+/** So many files of one folder, and so much of all in it, have to stand in another one for it to be a copy. */
+const LEAST_COPIED = 5;
+const LEAST_TEXT = 200;
+const MOSTLY_COPIED = 0.6;
+
+/** Files of folders that are copies of other folders, told by what they hold: `lib/` beside `components/`. */
+export function copiedFiles(paths: readonly string[], textOf: (path: string) => string | undefined): Set<string> {
+  const called = new Map<string, string[]>();
+  for (const path of paths) {
+    const name = path.slice(path.lastIndexOf('/') + 1);
+    called.set(name, [...(called.get(name) ?? []), path]);
+  }
+  const byText = new Map<string, string[]>();
+  for (const path of [...called.values()].flatMap((list) => (list.length > 1 ? list : []))) {
+    const text = textOf(path);
+    // Small files are alike by chance.
+    if (text === undefined || text.length < LEAST_TEXT) continue;
+    const key = `${path.slice(path.lastIndexOf('/') + 1)} ${fingerprint(text)}`;
+    byText.set(key, [...(byText.get(key) ?? []), path]);
+  }
+  const pairs = new Map<string, { readonly from: string; readonly to: string; readonly files: string[] }>();
+  for (const same of byText.values())
+    for (const [i, one] of same.entries())
+      for (const other of same.slice(i + 1)) {
+        const [from, to] = foldersOf(one, other);
+        const isFirst = COPIES.test(`${from}/`) && !COPIES.test(`${to}/`);
+        const [original, copy, file] = isFirst ? [to, from, one] : [from, to, other];
+        const key = `${original} ${copy}`;
+        const pair = pairs.get(key) ?? { from: original, to: copy, files: [] };
+        pairs.set(key, pair);
+        pair.files.push(file);
+      }
+  const copied = new Set<string>();
+  for (const { to, files } of pairs.values()) {
+    const all = paths.filter((path) => path.startsWith(`${to}/`)).length;
+    if (files.length >= LEAST_COPIED && files.length >= all * MOSTLY_COPIED) for (const file of files) copied.add(file);
+  }
+  return copied;
+}
+
+/** The folders of two paths without what both end with. */
+function foldersOf(a: string, b: string): [string, string] {
+  const [x, y] = [a.split('/'), b.split('/')];
+  while (x.length > 0 && y.length > 0 && x.at(-1) === y.at(-1)) {
+    x.pop();
+    y.pop();
+  }
+  return [x.join('/'), y.join('/')];
 }
 
 export function stemOf(path: string): string {

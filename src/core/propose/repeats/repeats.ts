@@ -11,7 +11,8 @@ import type { ComponentForm } from '../../forms/lower.js';
 import { problem, type Problem } from '../../problems/problems.js';
 import type { Project } from '../../project/project.js';
 import { choose, LEAST_WORTH, nested, type Choice } from './choose.js';
-import { isBuilt, isOthers, stemOf } from './left-out.js';
+import { copiedFiles, isBuilt, isOthers, stemOf } from './left-out.js';
+import { textOf } from '../../files/files.js';
 import type { Repeat } from './repeat.js';
 import { Weighing } from './weighing.js';
 
@@ -43,8 +44,9 @@ export function findRepeats(project: Project, options: RepeatOptions = {}): Repe
   const paths = options.paths ?? project.sources();
   const leftOut: string[] = [];
   const stems = new Set(project.sources().map(stemOf));
+  const copied = copiedFiles(paths, (path) => textOf(project.files, path));
   const collected = collectForms(project, paths, (path, text) => {
-    const others = !options.named?.has(path) && (isOthers(path, text) || isBuilt(path, stems));
+    const others = !options.named?.has(path) && (copied.has(path) || isOthers(path, text) || isBuilt(path, stems));
     if (others) leftOut.push(path);
     return others;
   });
