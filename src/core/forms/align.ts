@@ -284,12 +284,19 @@ class Pairing implements Paired {
     if (this.#guesses++ > MOST_GUESSES) return 1;
     const [xs, ys] = [forms.partsOf(x), forms.partsOf(y)];
     let common = 1;
-    if (xs.length * ys.length > MOST_CELLS) {
-      for (let i = 0; i < Math.min(xs.length, ys.length) && this.#sameShape(xs[i]!, ys[i]!); i++)
-        common += forms.size[xs[i]!]!;
-    } else
-      for (const [i, j] of bestSubsequence(xs.length, ys.length, (p, q) => this.similar(xs[p]!, ys[q]!)))
-        common += this.similar(xs[i]!, ys[j]!);
+    // What is of one shape at either end is best paired with itself.
+    const isSame = (i: number, j: number) =>
+      i >= 0 && j >= 0 && i < xs.length && j < ys.length && this.#sameShape(xs[i]!, ys[j]!);
+    let head = 0;
+    while (isSame(head, head)) common += forms.size[xs[head++]!]!;
+    let [n, m] = [xs.length - head, ys.length - head];
+    while (n > 0 && m > 0 && isSame(head + n - 1, head + m - 1)) {
+      common += forms.size[xs[head + --n]!]!;
+      m--;
+    }
+    if (n * m <= MOST_CELLS)
+      for (const [i, j] of bestSubsequence(n, m, (p, q) => this.similar(xs[head + p]!, ys[head + q]!)))
+        common += this.similar(xs[head + i]!, ys[head + j]!);
     this.#memo.set(key, common);
     return common;
   }

@@ -96,10 +96,18 @@ const MOST_DIFFERENT = 0.6;
 /** Least that is fixed besides bare tags: attributes, texts, code. */
 const LEAST_SUBSTANCE = 3;
 
+/** Whether too much differs for anything to be one. */
+export function isTooDifferent(forms: Forms, kind: string, alignment: Alignment): boolean {
+  const { first, end } = alignment.places[alignment.reference]!;
+  const fixed = fixedSize(forms, alignment);
+  return fixed < weight(forms, first, end) * (1 - MOST_DIFFERENT) && (kind !== 'frame' || fixed < 16);
+}
+
+/** Of places that are not too different. */
 export function isWorthNothing(forms: Forms, kind: string, alignment: Alignment, inputs: readonly Input[]): boolean {
   const { first, end } = alignment.places[alignment.reference]!;
   const fixed = fixedSize(forms, alignment);
-  if (fixed < weight(forms, first, end) * (1 - MOST_DIFFERENT)) return kind !== 'frame' || fixed < 16;
+  if (fixed < weight(forms, first, end) * (1 - MOST_DIFFERENT)) return false;
   // Whole pages may differ in more: a long menu marks another entry on each of them.
   const most = kind === 'frame' ? Math.max(MOST_INPUTS, fixed / TOKENS_AN_INPUT) : MOST_INPUTS;
   if (inputs.length > Math.min(most, 3 + fixed / 4)) return true;

@@ -1,5 +1,5 @@
 /** The smaller groups in one that does not hold together. */
-import { similarity, type Place } from '../../forms/align.js';
+import type { Place } from '../../forms/align.js';
 import type { Forms } from '../../forms/forms.js';
 import type { Shapes } from '../../forms/hash.js';
 
@@ -13,9 +13,14 @@ const LEAST_ALIKE = 0.6;
  * The two parts of a group that are furthest apart from each other, by their shapes (complete linkage), or, where they have
  * one shape, by the files and then by the elements that they stand in. A part of one place is left out.
  */
-export function partsOf(forms: Forms, shapes: Shapes, places: readonly Place[]): Place[][] {
+export function partsOf(
+  forms: Forms,
+  shapes: Shapes,
+  places: readonly Place[],
+  alike: (x: number, y: number) => number,
+): Place[][] {
   const byShape = grouped(places, ({ first, end }) => `${end - first} ${shapes.a[first]} ${shapes.b[first]}`);
-  const parts = byShape.length > 1 ? furthestApart(forms, shapes, byShape) : apartInText(forms, places);
+  const parts = byShape.length > 1 ? furthestApart(byShape, alike) : apartInText(forms, places);
   return parts
     .filter((part) => part.length > 1 && part.length < places.length)
     .map((part) => part.sort((x, y) => x.first - y.first));
@@ -32,10 +37,10 @@ export function acrossParts(forms: Forms, places: readonly Place[], parts: reado
   return parts.some((part) => one.every((place) => part.includes(place))) ? [] : [one];
 }
 
-function furthestApart(forms: Forms, shapes: Shapes, all: readonly Place[][]): Place[][] {
+function furthestApart(all: readonly Place[][], alikeOf: (x: number, y: number) => number): Place[][] {
   const size = Math.max(...all.map(([place]) => place!.end - place!.first));
   if (all.length > MOST_SHAPES || all.length ** 2 * size > MOST_COMPARED) return [...all];
-  const alike = all.map((x) => all.map((y) => (x === y ? 1 : similarity(forms, shapes, x[0]!.first, y[0]!.first))));
+  const alike = all.map((x) => all.map((y) => (x === y ? 1 : alikeOf(x[0]!.first, y[0]!.first))));
   let clusters = all.map((_, i) => [i]);
   while (clusters.length > 2) {
     const pairs = clusters.flatMap((x, i) => clusters.slice(i + 1).map((y) => ({ x, y })));

@@ -11,7 +11,7 @@ import type { Project } from '../../project/project.js';
 import type { Span } from '../../text/edits.js';
 import { fingerprint } from '../../text/fingerprint.js';
 import { inputsOf, type Input } from './inputs.js';
-import { isUsedAlready, isWorthNothing } from './left-out.js';
+import { isTooDifferent, isUsedAlready, isWorthNothing } from './left-out.js';
 import { acrossParts, partsOf } from './parts.js';
 import type { HostName, Repeat, RepeatPlace } from './repeat.js';
 import { nameOfRepeat, topLevelNames } from './repeat-names.js';
@@ -44,6 +44,7 @@ const TOKENS_A_HOLE = { logic: 6, markup: 6 };
 export class Weighing {
   readonly #byPath = new Map<string, ComponentForm[]>();
   readonly #texts = new Map<string, string>();
+  readonly #known = new Map<number, number>();
 
   constructor(
     readonly project: Project,
@@ -84,8 +85,17 @@ export class Weighing {
   }
 
   #partsOf(shapes: Shapes, places: readonly Place[]): Place[][] {
-    const parts = partsOf(this.forms, shapes, places);
+    const parts = partsOf(this.forms, shapes, places, (x, y) => this.#alike(shapes, x, y));
     return parts.length > 1 ? [...parts, ...acrossParts(this.forms, places, parts)] : parts;
+  }
+
+  /** Groups are parted again and again, and the same places compared. */
+  #alike(shapes: Shapes, x: number, y: number): number {
+    const [first, second] = x < y ? [x, y] : [y, x];
+    const key = first * this.forms.length + second;
+    let alike = this.#known.get(key);
+    if (alike === undefined) this.#known.set(key, (alike = similarity(this.forms, shapes, first, second)));
+    return alike;
   }
 
   #together(kind: RepeatKind, shapes: Shapes, places: readonly Place[]): Weighed[] {
@@ -121,6 +131,7 @@ export class Weighing {
     literals = false,
   ): Pick<Weighed, 'inputs' | 'hostNames'> | undefined {
     const { forms } = this;
+    if (isTooDifferent(forms, kind, alignment)) return undefined;
     const taken = (inputs: readonly Input[]) => new Set(this.#hostNames(alignment, inputs, hosts).map((h) => h.name));
     const inputs = inputsOf(forms, alignment, { textOf: (node) => this.#textOf(node), literals, taken });
     if (!inputs || isWorthNothing(forms, kind, alignment, inputs)) return undefined;
@@ -140,7 +151,7 @@ export class Weighing {
     const { first, end } = places[alignment.reference]!;
     const whole = weight(forms, first, end);
     const { things, tokens } = differencesIn(forms, alignment);
-    const pieces = () => Math.min(...places.map((place) => similarity(forms, shapes, first, place.first)));
+    const pieces = () => Math.min(...places.map((place) => this.#alike(shapes, first, place.first)));
     const alike = found && kind !== 'logic' ? 1 - tokens / whole : Math.max(found ? 1 - tokens / whole : 0, pieces());
     const fixed = alike * whole;
     if (kind !== 'logic' && isUsedAlready(forms, places, fixed)) return undefined;
