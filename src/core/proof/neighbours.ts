@@ -67,5 +67,6 @@ function isComponent({ openingElement: { name } }: TSESTree.JSXElement, { isBetw
 }
 
 function tagOf({ openingElement: { name } }: TSESTree.JSXElement, { text }: ProofModule): string {
-  return `<${text.slice(...name.range)}>`;
+  // As it is written, which may be longer than the name that it stands for: `b-field`.
+  return `<${/^[^\s/>]*/.exec(text.slice(name.range[0]))![0]}>`;
 }

@@ -93,7 +93,7 @@ class Inputs {
   }
 
   build(): Input[] | undefined {
-    const holes = this.#withTexts(this.#withHandlers(this.alignment.holes));
+    const holes = this.#withExpressions(this.#withTexts(this.#withHandlers(this.alignment.holes)));
     const optional = holes.filter((h): h is RunHole => h.kind === 'optional');
     const parts: OptionalPart[] = optional.map((run) => this.#optional(run, holes));
     // What an optional part takes along is no difference of its own.
@@ -161,21 +161,59 @@ class Inputs {
    * texts find only what is written out.
    */
   #withTexts(holes: readonly Hole[]): Hole[] {
-    const found = new Map<number, Hole>();
-    const looked = holes.map((hole) => this.#textAround(hole));
+    return this.#widened(
+      holes,
+      holes.map((hole) => this.#textAround(hole)),
+    );
+  }
+
+  /**
+   * An expression that differs in several ways that nothing else shares is handed over whole, by the name of the attribute
+   * that it is for: `disabled`, and not each thing that it depends on.
+   */
+  #withExpressions(holes: readonly Hole[]): Hole[] {
+    const uses = new Map<string, number>();
+    const vectors = holes.map((hole) => (hole.kind === 'value' ? new Set(this.#vectorsOf(hole)) : new Set<string>()));
+    for (const vector of vectors.flatMap((own) => [...own])) uses.set(vector, (uses.get(vector) ?? 0) + 1);
+    const around = holes.map((hole) => this.#expressionAround(hole));
+    const isOwn = (i: number) => [...vectors[i]!].every((vector) => uses.get(vector) === 1);
+    const several = around.map((expression) => {
+      if (expression === undefined) return undefined;
+      const inside = around.flatMap((other, i) => (other === expression ? [i] : []));
+      return inside.filter(isOwn).length > 1 ? expression : undefined;
+    });
+    return this.#widened(holes, several);
+  }
+
+  /** The holes, those that have a node to widen to as one hole at that node. */
+  #widened(holes: readonly Hole[], nodes: readonly (number | undefined)[]): Hole[] {
+    const found = new Set<number>();
     return holes.flatMap((hole, i): Hole[] => {
-      const call = looked[i];
-      if (call === undefined) return [hole];
-      if (found.has(call)) return [];
-      const at = this.#labelAbove(call) === 'shown' ? this.#parentOf(call) : call;
+      const node = nodes[i];
+      if (node === undefined) return [hole];
+      if (found.has(node)) return [];
+      found.add(node);
+      const at = this.#labelAbove(node) === 'shown' ? this.#parentOf(node) : node;
       const values = this.alignment.counterparts.map((counterparts) => {
         const other = counterparts[at - this.#first]!;
         return other === -1 ? undefined : other;
       });
-      const text: ValueHole = { kind: 'value', node: at, values };
-      found.set(call, text);
-      return [text];
+      return [{ kind: 'value', node: at, values }];
     });
+  }
+
+  /** All of the attribute's code that a difference stands in, where that can be read outside of the place. */
+  #expressionAround(hole: Hole): number | undefined {
+    if (hole.kind !== 'value' || hole.values.includes(undefined)) return undefined;
+    let expression: number | undefined;
+    for (let at = hole.node; at !== -1; at = this.#parentOf(at)) {
+      const label = this.forms.labelOf(at);
+      if (/^(?:branch|loop|arm|outlet)$|Function|^@(?:on[A-Z]|key|ref)/.test(label)) return undefined;
+      if (expression === undefined && this.#labelAbove(at).startsWith('@')) expression = at;
+    }
+    if (expression === undefined || expression === hole.node) return undefined;
+    const code = expression;
+    return this.alignment.places.some((place, p) => this.#readsBound(code, place, p)) ? undefined : code;
   }
 
   /** The look-up around a difference, where all that it reads is known outside and it is read whenever the place is. */
