@@ -71,9 +71,13 @@ function repeatsFirst(session: Session, { repeats }: Found): string[] {
   if (repeats.length === 0) return [];
   const { colors: c } = session;
   const lines = repeats.flatMap((repeat) => {
-    const files = new Set(repeat.places.map((p) => p.path));
-    const where = files.size === 1 ? repeat.places[0]!.path : `${files.size} files`;
-    const head = `${repeat.id}  ${c.bold(repeat.name)}  ${repeat.kind}, ${repeat.places.length} places in ${where}  ${c.dim(`worth ${repeat.worth.total}`)}`;
+    const { id, name, kind, places, worth } = repeat;
+    const files = new Set(places.map((p) => p.path));
+    const { path } = places[0]!;
+    const room = WIDTH - `  ${id}  ${name}  ${kind}, ${places.length} places in   worth ${worth.total}`.length;
+    const where =
+      files.size > 1 ? `${files.size} files` : path.length <= room ? path : path.slice(path.lastIndexOf('/') + 1);
+    const head = `${id}  ${c.bold(name)}  ${kind}, ${places.length} places in ${where}  ${c.dim(`worth ${worth.total}`)}`;
     return [head, ...signature(repeat, WIDTH, c).map((line) => `      ${line}`)];
   });
   return [

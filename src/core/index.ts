@@ -18,6 +18,7 @@ export { didYouMean, isProblem, problem, problemCodes, type Problem, type Proble
 export { candidateRegions } from './propose/candidates.js';
 export { proposeNames } from './propose/names.js';
 export {
+  pathsOf,
   proposeRegions,
   type ComponentPlan,
   type Goal,

@@ -7,6 +7,7 @@ import {
   isOthers,
   isProblem,
   languageOf,
+  pathsOf,
   planOf,
   problem,
   proposeInlines,
@@ -131,8 +132,9 @@ async function find(
   const unread: Problem[] = [];
   const plain = paths.filter((path) => !languageOf(path)?.cut);
   const cache = new DiskCache(root, session.host.env);
+  const occupied = pathsOf(project);
   for (const path of paths) {
-    const found = proposeRegions(project, path, goal);
+    const found = proposeRegions(project, path, goal, occupied);
     if (isProblem(found)) unread.push(found);
     else made.push(...found);
   }

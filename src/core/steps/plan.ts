@@ -154,22 +154,27 @@ export function withRepeats(
     group.worth.total >= LEAST_UNIFIED &&
     (group.within === undefined || frames.has(group.within)) &&
     !group.places.some(({ path }) => languageOf(path)?.page);
-  const taken: RepeatPlace[] = [];
+  const taken: (RepeatPlace & { readonly isFrame: boolean })[] = [];
   const names = new Set<string>();
   const unified: Repeat[] = [];
   for (const repeat of repeats.groups.filter(isDue)) {
     if (unified.length >= most) break;
-    const crosses = repeat.places.some((place) =>
-      taken.some((other) => other.path === place.path && isAcross(place, other)),
-    );
+    const isFrame = repeat.kind === 'frame';
+    // What stands in the frame of a page is made one before the frame; of what stands in anything else too little may be left.
+    const isBeside = (place: RepeatPlace, other: (typeof taken)[number]) =>
+      other.path !== place.path ||
+      place.start >= other.end ||
+      other.start >= place.end ||
+      (isFrame ? !other.isFrame && within(other, place) : other.isFrame && within(place, other));
+    const crosses = !repeat.places.every((place) => taken.every((other) => isBeside(place, other)));
     if (crosses || names.has(repeat.name)) continue;
     const change = unify(project, { repeats, repeat });
     if (isProblem(change) || change.proof.answer !== 'same') continue;
     unified.push({ ...repeat, name: change.name });
     names.add(repeat.name);
-    taken.push(...repeat.places);
+    taken.push(...repeat.places.map((place) => ({ ...place, isFrame })));
   }
-  const ordered = unified.sort((a, b) => Number(b.within !== undefined) - Number(a.within !== undefined));
+  const ordered = unified.sort((a, b) => Number(a.kind === 'frame') - Number(b.kind === 'frame'));
   return { unified: ordered, plans: plans.map((plan) => besides(plan, taken, names)) };
 }
 

@@ -36,6 +36,8 @@ export interface Logic {
   readonly tokens: Tokens;
   /** Names that are in use; those of the proposals are added. */
   readonly taken: Set<string>;
+  /** Paths, in small letters, that are in use. */
+  readonly occupied: Set<string>;
   /** How many names there are to know in the component. */
   readonly names: number;
 }
@@ -94,13 +96,13 @@ export function hooksOf(logic: Logic): readonly HookProposal[] {
   });
 }
 
-function nameOf({ project, file, taken }: Logic, { subject }: LogicGroup): string {
+function nameOf({ project, file, taken, occupied }: Logic, { subject }: LogicGroup): string {
   const { language, path } = file;
-  const paths = new Set(project.files.list().map((p) => p.toLowerCase()));
   const plain = language.hooks!.nameFor(subject);
-  const isFree = (name: string) =>
-    !taken.has(name) && !paths.has(language.fileFor(project, path, name, 'logic').toLowerCase());
+  const pathOf = (name: string) => language.fileFor(project, path, name, 'logic').toLowerCase();
+  const isFree = (name: string) => !taken.has(name) && !occupied.has(pathOf(name));
   const name = freeName([plain, `${plain}State`], isFree);
   taken.add(name);
+  occupied.add(pathOf(name));
   return name;
 }

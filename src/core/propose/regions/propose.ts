@@ -101,22 +101,35 @@ const MOST_WIDTH = 24;
 /** The share of what a component shows beyond which a part of it is the whole. */
 const MOST_SHARE = 0.8;
 
-/** A plan for every component of a file; empty for a language that has none. */
-export function proposeRegions(project: Project, path: string, goal: Goal = {}): readonly ComponentPlan[] | Problem {
+/**
+ * A plan for every component of a file; empty for a language that has none. `occupied`: paths, in small letters, that no new
+ * file may have, of one plan for several files; those of the proposals are added.
+ */
+export function proposeRegions(
+  project: Project,
+  path: string,
+  goal: Goal = {},
+  occupied: Set<string> = pathsOf(project),
+): readonly ComponentPlan[] | Problem {
   return withinDepth(path, () => {
-    const plannings = planningsOf(project, path, goal);
+    const plannings = planningsOf(project, path, goal, occupied);
     return isProblem(plannings) ? plannings : plannings.map((planning) => planning.plan());
   });
 }
 
+/** The paths of a project, in small letters: some file systems do not tell them apart otherwise. */
+export function pathsOf(project: Project): Set<string> {
+  return new Set(project.files.list().map((path) => path.toLowerCase()));
+}
+
 /** What it would be worth to cut a region; undefined where it cannot be cut. */
 export function worthOfCut(project: Project, path: string, region: Region): Worth | undefined {
-  const plannings = withinDepth(path, () => planningsOf(project, path, {}));
+  const plannings = withinDepth(path, () => planningsOf(project, path, {}, new Set()));
   if (isProblem(plannings)) return undefined;
   return plannings.find(({ component }) => within(region, component))?.worthAsked(region);
 }
 
-function planningsOf(project: Project, path: string, goal: Goal): Planning[] | Problem {
+function planningsOf(project: Project, path: string, goal: Goal, occupied: Set<string>): Planning[] | Problem {
   const file = project.source(path);
   if (isProblem(file)) return file;
   const model = project.model(path);
@@ -132,7 +145,7 @@ function planningsOf(project: Project, path: string, goal: Goal): Planning[] | P
   const taken = new Set(file.language.names(file, project.ports));
   return model.components
     .filter((component) => component.markup.length > 0)
-    .map((component) => new Planning(project, file, module, component, tokens, taken, goal));
+    .map((component) => new Planning(project, file, module, component, tokens, taken, occupied, goal));
 }
 
 class Planning {
@@ -158,6 +171,7 @@ class Planning {
     readonly component: ComponentModel,
     readonly tokens: Tokens,
     readonly taken: Set<string>,
+    readonly occupied: Set<string>,
     readonly goal: Goal,
   ) {
     this.#boundaries = new Boundaries(module, component);
@@ -178,9 +192,9 @@ class Planning {
     }
     const names = new Map<Choice, string>();
     const proposals = this.#proposals(found, names);
-    const { project, file, component, tokens, taken } = this;
+    const { project, file, component, tokens, taken, occupied } = this;
     const known = this.#boundaries.namesAt(regionOf(component.markup));
-    const hooks = hooksOf({ project, file, component, tokens, taken, names: known });
+    const hooks = hooksOf({ project, file, component, tokens, taken, occupied, names: known });
     return {
       path: this.file.path,
       component: this.component.name,
@@ -276,7 +290,8 @@ class Planning {
     const isHeadedRow = this.#isRow(region) && hasHeading(region);
     const least = this.#height(region) >= LEAST_KNOWN ? 1 : LEAST_RELIEF;
     if ((this.#relief(region) < least && !isHeadedRow) || this.#height(region) < this.#leastLines(region)) return false;
-    const parent = above.at(-1);
+    // Turns of a loop and arms of a condition are children of what they stand in.
+    const parent = above.findLast((node) => node.kind === 'element');
     if (parent?.kind === 'element' && this.file.language.readsChildren(parent.name)) return false;
     // All that a component shows, or nearly all, is no part of it.
     return !this.#isAll(region, above) && tokensIn(this.tokens, region) <= MOST_SHARE * this.#shownTokens;
@@ -417,15 +432,15 @@ class Planning {
 
   #proposals(found: readonly Choice[], names: Map<Choice, string>): RegionProposal[] {
     const { project, file, component } = this;
-    const paths = new Set(project.files.list().map((p) => p.toLowerCase()));
-    const isFree = (name: string) =>
-      !this.taken.has(name) && !paths.has(file.language.fileFor(project, file.path, name).toLowerCase());
+    const pathOf = (name: string) => file.language.fileFor(project, file.path, name).toLowerCase();
+    const isFree = (name: string) => !this.taken.has(name) && !this.occupied.has(pathOf(name));
     // What says what it is has the first choice.
     const choices = all(found);
     const titled = choices.filter((choice) => this.#isTitled(choice.region));
     for (const choice of new Set([...titled, ...choices])) {
       const name = freeName(this.#around.names(choice.region, component), isFree);
       this.taken.add(name);
+      this.occupied.add(pathOf(name));
       names.set(choice, name);
     }
     const proposals: RegionProposal[] = [];
