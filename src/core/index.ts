@@ -53,6 +53,7 @@ export type { JoinOptions } from './languages/joining.js';
 export {
   planOf,
   repeatOf,
+  withProven,
   withRepeats,
   planTrouble,
   runStep,

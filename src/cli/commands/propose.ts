@@ -14,6 +14,7 @@ import {
   proposeRegions,
   textOf,
   weigh,
+  withProven,
   withRepeats,
   type Alternatives,
   type ComponentPlan,
@@ -142,7 +143,7 @@ async function find(
     named.size > 0
       ? { unified: [], plans: made }
       : withRepeats(project, findRepeats(project, { paths }), made, MOST_UNIFIED);
-  const plans = numbered(beside);
+  const plans = numbered(withProven(project, beside));
   const props = config.limits?.props ?? DEFAULT_LIMITS.props;
   const weighed = weigh(project, plans, { props, cache });
   cache.save();

@@ -71,7 +71,7 @@ export async function unifyCommand(
 /** One group of a plan, unified and looked at. */
 export async function unifyAndCheck(
   session: Session,
-  found: { readonly repeats: Repeats; readonly repeat: Repeat; readonly only: readonly number[] },
+  found: { readonly repeats: Repeats; readonly repeat: Repeat },
   name: string,
   wantsTypes: boolean,
 ): Promise<{ change: UnifyChange; types: TypesAnswer } | Problem> {

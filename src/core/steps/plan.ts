@@ -7,8 +7,8 @@ import { isProblem, problem, type Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import type { RepeatKind } from '../analyze/repeats/candidates.js';
 import { languageOf } from '../languages/registry.js';
-import type { ComponentPlan, RegionProposal } from '../propose/regions/propose.js';
-import { findRepeats, type Repeat, type RepeatPlace, type Repeats } from '../propose/repeats/repeats.js';
+import type { ComponentPlan, RegionProposal, TurnedDown } from '../propose/regions/propose.js';
+import { repeatAt, type Repeat, type RepeatPlace, type Repeats } from '../propose/repeats/repeats.js';
 import { within } from '../script/walk.js';
 import { movedOffset, type Span } from '../text/edits.js';
 import { fingerprint } from '../text/fingerprint.js';
@@ -178,6 +178,49 @@ export function withRepeats(
   return { unified: ordered, plans: plans.map((plan) => besides(plan, taken, names)) };
 }
 
+/** Plans without the cuts and hooks that cannot be proven as they stand: those are turned down, with the reason. */
+export function withProven(project: Project, plans: readonly ComponentPlan[]): readonly ComponentPlan[] {
+  return plans.map((plan) => {
+    const refused: TurnedDown[] = [];
+    const isProven = ({ path, name, region }: RegionProposal): boolean => {
+      const change = extract(project, { path, range: region, name });
+      if (!isProblem(change) && change.proof.answer === 'same') return true;
+      const trouble = isProblem(change)
+        ? change
+        : problem('proof-different', { path, span: region }, change.proof.answer === 'same' ? '' : change.proof.detail);
+      const [instead] = trouble.instead;
+      refused.push({ region, reason: 'refused', why: trouble.message, ...(instead === undefined ? {} : { instead }) });
+      return false;
+    };
+    const proven = new Set(plan.proposals.filter(isProven));
+    const hooks = plan.hooks.filter(({ path, statements, name }) => {
+      const change = hook(project, { path, statements, name });
+      return !isProblem(change) && change.proof.answer === 'same';
+    });
+    if (refused.length === 0 && hooks.length === plan.hooks.length) return plan;
+    const left = without(plan, (p) => proven.has(p), hooks);
+    const isEmpty = left.proposals.length + hooks.length === 0;
+    const fine = isEmpty ? [`${plan.size.before} lines`, 'what could be cut is barred'] : plan.fine;
+    return { ...left, fine, turnedDown: [...refused, ...plan.turnedDown] };
+  });
+}
+
+/** A plan with some of its proposals only, each inside of the closest that is left. */
+function without(
+  plan: ComponentPlan,
+  isLeft: (proposal: RegionProposal) => boolean,
+  hooks: ComponentPlan['hooks'],
+): ComponentPlan {
+  const left = plan.proposals.filter(isLeft);
+  const outer = (at: number | undefined): number | undefined =>
+    at === undefined || isLeft(plan.proposals[at]!) ? at : outer(plan.proposals[at]!.inside);
+  const proposals = left.map((p) => {
+    const inside = outer(p.inside);
+    return { ...p, inside: inside === undefined ? undefined : left.indexOf(plan.proposals[inside]!) };
+  });
+  return { ...plan, proposals, hooks };
+}
+
 /** Repeats that are worth less are left to a person. */
 const LEAST_UNIFIED = 20;
 
@@ -195,13 +238,7 @@ function besides(plan: ComponentPlan, taken: readonly RepeatPlace[], names: Read
     ({ statements }) => !statements.some((s) => places.some((p) => s.start < p.end && p.start < s.end)),
   );
   if (left.length === plan.proposals.length && hooks.length === plan.hooks.length) return plan;
-  const outer = (at: number | undefined): number | undefined =>
-    at === undefined || isLeft(plan.proposals[at]!) ? at : outer(plan.proposals[at]!.inside);
-  const proposals = left.map((p) => {
-    const inside = outer(p.inside);
-    return { ...p, inside: inside === undefined ? undefined : left.indexOf(plan.proposals[inside]!) };
-  });
-  return { ...plan, proposals, hooks };
+  return without(plan, isLeft, hooks);
 }
 
 function innermostFirst(proposals: readonly RegionProposal[]): RegionProposal[] {
@@ -298,18 +335,8 @@ export function repeatOf(
   project: Project,
   step: UnifyStep,
   where: Whereabouts,
-): { readonly repeats: Repeats; readonly repeat: Repeat; readonly only: readonly number[] } | undefined {
-  const parts = where.partsOf(step);
-  const paths = [...new Set(parts.map(({ path }) => path))];
-  const search = { paths, named: new Set(paths), kinds: [step.kind], minWorth: -Infinity };
-  const repeats = findRepeats(project, search);
-  for (const repeat of repeats.groups) {
-    const only = parts.map((part) =>
-      repeat.places.findIndex((p) => p.path === part.path && p.start === part.start && p.end === part.end),
-    );
-    if (only.every((i) => i >= 0)) return { repeats, repeat, only };
-  }
-  return undefined;
+): { readonly repeats: Repeats; readonly repeat: Repeat } | undefined {
+  return repeatAt(project, step.kind, where.partsOf(step));
 }
 
 export interface StepOptions {

@@ -4,7 +4,7 @@
  */
 import { collectForms } from '../../analyze/repeats/collect.js';
 import { findCandidates, type CandidateGroup, type RepeatKind } from '../../analyze/repeats/candidates.js';
-import { align } from '../../forms/align.js';
+import { align, type Place } from '../../forms/align.js';
 import type { Forms } from '../../forms/forms.js';
 import { shapesOf, type Shapes } from '../../forms/hash.js';
 import type { ComponentForm } from '../../forms/lower.js';
@@ -89,6 +89,37 @@ export function narrowed(
       : undefined;
   if (!weighed || weighed.byHand) return problem('unify-hole', at, 'too much');
   return { ...weighing.finish(weighed, undefined), id: repeat.id, name: repeat.name };
+}
+
+/** The repeat that some places are, whatever else stands more than once; undefined where no step makes them one. */
+export function repeatAt(
+  project: Project,
+  kind: RepeatKind,
+  stretches: readonly { readonly path: string; readonly start: number; readonly end: number }[],
+): { readonly repeats: Repeats; readonly repeat: Repeat } | undefined {
+  const paths = [...new Set(stretches.map(({ path }) => path))];
+  const { forms, components, unread } = collectForms(project, paths, () => false);
+  const shapes = shapesOf(forms);
+  const found = stretches.map((stretch) => placeOf(forms, stretch));
+  const places = found.filter((place) => place !== undefined).sort((x, y) => x.first - y.first);
+  if (places.length < stretches.length || places.length < 2) return undefined;
+  const weighing = new Weighing(project, forms, components);
+  const alignment = align(forms, shapes, places);
+  const weighed = (alignment && weighing.weigh(kind, alignment)) ?? weighing.listed(kind, shapes, places);
+  if (!weighed || weighed.byHand) return undefined;
+  const repeat = weighing.finish(weighed, undefined);
+  return { repeats: { groups: [repeat], forms, shapes, components, leftOut: [], unread }, repeat };
+}
+
+/** The nodes that a stretch of a file consists of. */
+function placeOf(forms: Forms, { path, start, end }: { path: string; start: number; end: number }): Place | undefined {
+  for (let node = 0; node < forms.length; node++) {
+    if (forms.start[node] !== start || forms.end[node]! > end || forms.file(node).path !== path) continue;
+    let last = node;
+    while (last < forms.length && forms.end[last]! < end) last += forms.size[last]!;
+    if (last < forms.length && forms.end[last] === end) return { first: node, end: last + forms.size[last]! };
+  }
+  return undefined;
 }
 
 /** No alignment can save more than all places but one. */
