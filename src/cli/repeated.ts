@@ -38,7 +38,9 @@ export function repeatsText(session: Session, repeats: Repeats, limit: number): 
   const out: string[] = [];
   const head =
     groups.length === 0
-      ? `nothing stands more than once that one would unify, in ${count(read, 'file')} read`
+      ? read === 0
+        ? 'no file was read: name one, or a folder, to look into it whatever it is called'
+        : `nothing stands more than once that one would unify, in ${count(read, 'file')} read`
       : `${count(groups.length, 'group')} in ${count(files, 'file')}, best worth first`;
   out.push(`${c.bold('repeats')}  ${head}`, '');
   const shown = limited(groups, limit);

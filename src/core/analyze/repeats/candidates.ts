@@ -7,7 +7,7 @@ import { LANES, mix, runKey, shapeKey, sketchesOf, type Shapes } from '../../for
 import { similarity, type Place } from '../../forms/align.js';
 import { isMarkup, siblingsIn } from '../../forms/parts.js';
 import type { Collected } from './collect.js';
-import { Buckets, Joined, MOST_LEADERS, placeOf } from './groups.js';
+import { Buckets, isEnumeration, Joined, MOST_LEADERS, placeOf } from './groups.js';
 import { isDeclared, listedLogic } from './logic.js';
 
 export type RepeatKind = 'markup' | 'logic' | 'frame';
@@ -43,6 +43,10 @@ export function findCandidates({ forms, components }: Collected, shapes: Shapes)
     }
     const kind = kinds.of(node);
     const size = forms.size[node]!;
+    if (kind === 'call' && isEnumeration(forms, node)) {
+      node += size - 1;
+      continue;
+    }
     if (kind === 'element' && size >= LEAST.often) singles.add(rootKey(forms, shapes, node), placeOf(forms, node));
     if (kind === 'element' || kind === 'list') addRuns(forms, shapes, siblingsIn(forms, node), runs, LEAST.run);
     if (kind === 'function' && size >= LEAST.logic && isPlainLogic(forms, node) && isDeclared(forms, node))
@@ -88,7 +92,7 @@ export function showsMarkup(forms: Forms, { first, end }: Place): boolean {
   return false;
 }
 
-type NodeKind = 'element' | 'list' | 'function' | 'block' | 'declarator' | 'other';
+type NodeKind = 'element' | 'list' | 'function' | 'block' | 'declarator' | 'call' | 'other';
 
 /** What a node is to this phase, by label. */
 class NodeKinds {
@@ -107,6 +111,7 @@ function kindOf(label: string): NodeKind {
   if (label === 'fragment' || label === 'arm') return 'list';
   if (/^(?:FunctionDeclaration|FunctionExpression|ArrowFunctionExpression)/.test(label)) return 'function';
   if (label === 'BlockStatement') return 'block';
+  if (label.startsWith('CallExpression')) return 'call';
   return label === 'VariableDeclarator' ? 'declarator' : 'other';
 }
 
@@ -174,6 +179,7 @@ function addHookRuns(forms: Forms, shapes: Shapes, block: number, logic: Buckets
 function addDerived(forms: Forms, shapes: Shapes, declarator: number, logic: Buckets): void {
   const value = forms.partsOf(declarator)[1];
   if (value === undefined || forms.size[value]! < LEAST.derived || !isPlainLogic(forms, value)) return;
+  if (isEnumeration(forms, value)) return;
   if ((forms.flags[value]! & (FLAGS.hook | FLAGS.await)) !== 0 || !/^CallExpression/.test(forms.labelOf(value))) return;
   logic.add(shapeKey(shapes, value), placeOf(forms, value));
 }

@@ -9,6 +9,21 @@ export function placeOf(forms: Forms, node: number): Place {
   return { first: node, end: node + forms.size[node]! };
 }
 
+/** `(function (Kind) { … })(Kind || (Kind = {}))` and the like, or a statement of it: what a compiler makes of an enumeration. */
+export function isEnumeration(forms: Forms, node: number): boolean {
+  let call = node;
+  while (/^(?:ExpressionStatement|VariableDeclarat(?:ion|or))/.test(forms.labelOf(call))) {
+    const last = forms.partsOf(call).at(-1);
+    if (last === undefined) return false;
+    call = last;
+  }
+  if (!forms.labelOf(call).startsWith('CallExpression')) return false;
+  const [callee, argument] = forms.partsOf(call);
+  if (callee === undefined || argument === undefined || !/Function/.test(forms.labelOf(callee))) return false;
+  const label = forms.labelOf(argument);
+  return label.startsWith('LogicalExpression') || (label.startsWith('ObjectExpression') && forms.size[argument] === 1);
+}
+
 /** Places by key, in the order in which they were met. */
 export class Buckets {
   readonly #byKey = new Map<number, Place[]>();

@@ -7,7 +7,7 @@ import type { Forms } from '../../forms/forms.js';
 import { mix, runKey, shapeKey, type Shapes } from '../../forms/hash.js';
 import { similarity, type Place } from '../../forms/align.js';
 import { attributesOf } from '../../forms/parts.js';
-import { apartIn, Buckets, Joined, MOST_LEADERS, placeOf } from './groups.js';
+import { apartIn, Buckets, isEnumeration, Joined, MOST_LEADERS, placeOf } from './groups.js';
 
 /** Nodes from which something is looked at: of one shape, with the same words in it as well, and alike but for an edit. */
 const LEAST = { shape: 18, words: 15, declared: 26, edited: 28, block: 24 };
@@ -30,6 +30,10 @@ export function listedLogic(forms: Forms, shapes: Shapes, leave: ReadonlySet<num
     }
     const kind = kinds.of(node);
     if (kind === 'other') continue;
+    if (/^(?:call|statement|declaration)$/.test(kind) && isEnumeration(forms, node)) {
+      node += forms.size[node]! - 1;
+      continue;
+    }
     if (kind === 'block') {
       addRuns(forms, shapes, forms.partsOf(node), runs);
       // One arm of a condition and the next.
