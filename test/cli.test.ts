@@ -274,6 +274,20 @@ describe('verkstad', () => {
     if (cut.status === 2) expect(cut.stderr).toContain('nested too deeply');
   });
 
+  it('reads a folder of built files where it is named, and says of what was not read that it was not', () => {
+    const dir = join(folder, 'built');
+    mkdirSync(join(dir, 'dist/theme'), { recursive: true });
+    writeFileSync(join(dir, 'package.json'), '{}');
+    const card = (name: string) =>
+      `<article className="card"><h3>${name}</h3><p className="card__place">By the weir</p><a href="/#">open it</a></article>`;
+    const text = `export const Cards = () => (\n  <main>\n    ${card('North')}\n    ${card('South')}\n    ${card('Mill')}\n  </main>\n);\n`;
+    writeFileSync(join(dir, 'dist/theme/Cards.jsx'), text);
+    expect(verkstad(['repeats'], dir).stdout).toContain('no file was read');
+    expect(verkstad(['repeats', 'dist/theme'], dir).stdout).toContain('3 places');
+    const cut = verkstad(['extract', 'dist/theme/Cards.jsx:3', '--name', 'Card', '--dry-run', '--no-types'], dir);
+    expect(cut.stdout + cut.stderr).toContain('same with <Card> expanded');
+  });
+
   it('survives every kind of bad file, and reads configuration as data', () => {
     const dir = join(folder, 'bad');
     mkdirSync(join(dir, 'vendor'), { recursive: true });
