@@ -125,7 +125,10 @@ describe('apply', () => {
     expect(await html()).toBe(before);
     const gone = steps.find((s) => s.step === 'unify')!;
     const again = verkstad('apply', gone.id);
-    expect([again.status, again.stderr]).toEqual([3, expect.stringContaining('is not the text that the plan was made on')]);
+    expect([again.status, again.stderr]).toEqual([
+      3,
+      expect.stringContaining('is not the text that the plan was made on'),
+    ]);
   });
 
   it('takes one group of the last proposals by its id', () => {
