@@ -7,6 +7,7 @@ import { isProblem, problem, type Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import type { RepeatKind } from '../analyze/repeats/candidates.js';
 import { languageOf } from '../languages/registry.js';
+import type { OutlineNode } from '../propose/regions/outline.js';
 import type { ComponentPlan, RegionProposal, TurnedDown } from '../propose/regions/propose.js';
 import { repeatAt, type Repeat, type RepeatPlace, type Repeats } from '../propose/repeats/repeats.js';
 import { within } from '../script/walk.js';
@@ -175,7 +176,7 @@ export function withRepeats(
     taken.push(...repeat.places.map((place) => ({ ...place, isFrame })));
   }
   const ordered = unified.sort((a, b) => Number(a.kind === 'frame') - Number(b.kind === 'frame'));
-  return { unified: ordered, plans: plans.map((plan) => besides(plan, taken, names)) };
+  return { unified: ordered, plans: plans.map((plan) => besides(plan, unified, names)) };
 }
 
 /** Plans without the cuts and hooks that cannot be proven as they stand: those are turned down, with the reason. */
@@ -210,6 +211,7 @@ function without(
   plan: ComponentPlan,
   isLeft: (proposal: RegionProposal) => boolean,
   hooks: ComponentPlan['hooks'],
+  instead: (proposal: RegionProposal) => string | undefined = () => undefined,
 ): ComponentPlan {
   const left = plan.proposals.filter(isLeft);
   const outer = (at: number | undefined): number | undefined =>
@@ -218,7 +220,17 @@ function without(
     const inside = outer(p.inside);
     return { ...p, inside: inside === undefined ? undefined : left.indexOf(plan.proposals[inside]!) };
   });
-  return { ...plan, proposals, hooks };
+  const gone = new Map(plan.proposals.filter((p) => !isLeft(p)).map((p) => [p.name, instead(p)]));
+  return { ...plan, proposals, hooks, outline: outlineWithout(plan.outline, gone) };
+}
+
+/** What a component shows without some of its new ones, or with other ones in their place. */
+function outlineWithout(nodes: readonly OutlineNode[], gone: ReadonlyMap<string, string | undefined>): OutlineNode[] {
+  return nodes.flatMap((node): OutlineNode[] => {
+    if (!node.made || !gone.has(node.label)) return [{ ...node, children: outlineWithout(node.children, gone) }];
+    const other = gone.get(node.label);
+    return other === undefined ? outlineWithout(node.children, gone) : [{ label: other, made: true, children: [] }];
+  });
 }
 
 /** Repeats that are worth less are left to a person. */
@@ -229,16 +241,16 @@ function isAcross(a: Span, b: Span): boolean {
 }
 
 /** A plan without what goes into places that become one, or goes by a name that they take. */
-function besides(plan: ComponentPlan, taken: readonly RepeatPlace[], names: ReadonlySet<string>): ComponentPlan {
+function besides(plan: ComponentPlan, unified: readonly Repeat[], names: ReadonlySet<string>): ComponentPlan {
+  const taken = unified.flatMap(({ name, places }) => places.map((place) => ({ ...place, name })));
   const places = taken.filter(({ path }) => path === plan.path);
   const isGone = (span: Span) => places.some((place) => within(span, place) || isAcross(span, place));
   const isLeft = ({ name, region }: RegionProposal) => !isGone(region) && !names.has(name);
-  const left = plan.proposals.filter(isLeft);
   const hooks = plan.hooks.filter(
     ({ statements }) => !statements.some((s) => places.some((p) => s.start < p.end && p.start < s.end)),
   );
-  if (left.length === plan.proposals.length && hooks.length === plan.hooks.length) return plan;
-  return without(plan, isLeft, hooks);
+  if (plan.proposals.every(isLeft) && hooks.length === plan.hooks.length) return plan;
+  return without(plan, isLeft, hooks, ({ region }) => places.find((place) => within(place, region))?.name);
 }
 
 function innermostFirst(proposals: readonly RegionProposal[]): RegionProposal[] {
