@@ -108,7 +108,8 @@ describe('apply', () => {
     expect(await html()).toBe(before);
   });
 
-  it('makes what repeats one before it cuts, and it shows the same', async () => {
+  it('makes what repeats one before it cuts, and it shows the same, where nothing is installed', async () => {
+    rmSync(join(demo, 'node_modules'));
     const before = await html();
     const told = verkstad('propose');
     expect(told.stdout).toMatch(/Made one first[\s\S]*ApiaryCard {2}markup, 4 places in src\/App\.tsx/);
@@ -121,6 +122,7 @@ describe('apply', () => {
     const done = verkstad('apply', 'all');
     expect(done.status, done.stderr).toBe(0);
     expect(done.stdout).toMatch(/PageLayout +src\/pages\/\S+ → src\/pages\/PageLayout\.tsx {2}3 places {2}proof same/);
+    expect(done.stdout.match(/no new type errors/g)).toHaveLength(steps.length);
     expect(read('src/Apiaries.tsx').match(/<ApiaryCard$/gm)).toHaveLength(4);
     expect(await html()).toBe(before);
     const gone = steps.find((s) => s.step === 'unify')!;

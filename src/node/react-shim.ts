@@ -57,6 +57,8 @@ declare module 'react' {
   export namespace JSX {
     type Element = ReactElement;
     interface ElementChildrenAttribute { children: {} }
+    interface IntrinsicAttributes { key?: string | number | bigint | null }
+    interface IntrinsicClassAttributes<T> { ref?: any }
     interface IntrinsicElements { [name: string]: any }
   }
   const React: any;
@@ -68,6 +70,8 @@ declare module 'react/jsx-runtime' {
 declare namespace JSX {
   type Element = import('react').ReactElement;
   interface ElementChildrenAttribute { children: {} }
+  interface IntrinsicAttributes { key?: string | number | bigint | null }
+  interface IntrinsicClassAttributes<T> { ref?: any }
   interface IntrinsicElements { [name: string]: any }
 }
 `;
