@@ -231,7 +231,8 @@ export class InputNames {
       const other = forms.partsOf(above).find((part) => part !== node)!;
       const member = forms.partsOf(other).find((part) => forms.labelOf(part) === 'member');
       if (member !== undefined) names.push(forms.valueOf(member));
-      else if (forms.labelOf(other) === 'name') names.push(HOST + forms.valueOf(other));
+      // Where the name is handed over too, what it is compared with is one of its values.
+      else if (forms.labelOf(other) === 'name') names.push(HOST + forms.valueOf(other), `${HOST}value`);
     }
     if (/^CallExpression/.test(label)) {
       const callee = forms.partsOf(above)[0]!;
