@@ -4,7 +4,7 @@ import type { Given, Input } from './inputs.js';
 import type { Repeat } from './repeats.js';
 
 export interface Difference {
-  /** At each place: what differs, without what all have in common; undefined where there is nothing. */
+  /** At each place: what differs, without what all have in common (`all / All` where the inputs spell it so); undefined where there is nothing. */
   readonly values: readonly (string | undefined)[];
   readonly inputs: readonly Input[];
 }
@@ -15,20 +15,27 @@ export function differencesOf(
   repeat: Repeat,
   textOf: (path: string, start: number, end: number) => string,
 ): Difference[] {
-  const found = new Map<string, { values: readonly (string | undefined)[]; inputs: Input[] }>();
+  type Values = readonly (string | undefined)[];
+  const found = new Map<string, { values: Values; words: Values[]; inputs: Input[] }>();
   for (const input of repeat.inputs) {
     const texts = input.values.map((value) => value && givenText(forms, value, textOf));
     const words = varyingWords(texts);
     // The case of a name is part of its spelling, not of the difference.
     const key = words ? words.map((w) => w.toLowerCase()).join('\0') : `${input.name}\0${texts.join('\0')}`;
     const known = found.get(key);
-    if (known) known.inputs.push(input);
-    else found.set(key, { values: texts, inputs: [input] });
+    if (known) {
+      known.words.push(words ?? texts);
+      known.inputs.push(input);
+    } else found.set(key, { values: texts, words: [words ?? texts], inputs: [input] });
   }
-  return [...found.values()].map(({ values, inputs }) => ({
-    values: inputs.length > 1 ? (varyingWords(values) ?? values) : values,
+  return [...found.values()].map(({ values, words, inputs }) => ({
+    values: inputs.length > 1 ? values.map((_, i) => spelled(words.map((w) => w[i]))) : values,
     inputs,
   }));
+}
+
+function spelled(texts: readonly (string | undefined)[]): string | undefined {
+  return texts[0] === undefined ? undefined : [...new Set(texts)].join(' / ');
 }
 
 export function givenText(
