@@ -67,9 +67,11 @@ export function proposedText(session: Session, found: Found, named: boolean, lim
 }
 
 /** What is made one before anything is cut, a line or two each. */
-function repeatsFirst(session: Session, { repeats }: Found): string[] {
-  if (repeats.length === 0) return [];
+function repeatsFirst(session: Session, { repeats, otherRepeats }: Found): string[] {
   const { colors: c } = session;
+  const groups = otherRepeats === 1 ? 'group' : 'groups';
+  const others = otherRepeats > 0 ? [c.dim(`  ${otherRepeats} ${groups} more: verkstad repeats`)] : [];
+  if (repeats.length + others.length === 0) return [];
   const lines = repeats.flatMap((repeat) => {
     const { id, name, kind, places, worth } = repeat;
     const files = new Set(places.map((p) => p.path));
@@ -81,8 +83,9 @@ function repeatsFirst(session: Session, { repeats }: Found): string[] {
     return [head, ...signature(repeat, WIDTH, c).map((line) => `      ${line}`)];
   });
   return [
-    `${c.bold('Made one first')}  ${c.dim('what stands more than once')}`,
+    `${c.bold(repeats.length > 0 ? 'Made one first' : 'Left to you')}  ${c.dim('what stands more than once')}`,
     ...lines.map((line) => `  ${line}`),
+    ...others,
     '',
   ];
 }

@@ -53,8 +53,6 @@ export type { JoinOptions } from './languages/joining.js';
 export {
   planOf,
   repeatOf,
-  withProven,
-  withRepeats,
   planTrouble,
   runStep,
   Whereabouts,
@@ -64,6 +62,7 @@ export {
   type Plan,
   type PlanStep,
 } from './steps/plan.js';
+export { withProven, withRepeats } from './steps/feasible.js';
 export { proposeInlines, type SplitProposal } from './steps/splits.js';
 export { unify, type UnifyChange, type UnifyStepRequest } from './steps/unify.js';
 export { proveFiles, unresolvedNames } from './proof/files.js';

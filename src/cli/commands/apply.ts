@@ -240,7 +240,7 @@ class Course {
     if (step.step === 'unify') {
       const found = repeatOf(session.project, step, this.#where);
       if (!found) return problem('repeat-unknown', { path, span }, step.id, '');
-      const checked = await unifyAndCheck(session, found, name, this.options.types);
+      const checked = await unifyAndCheck(session, { ...found, name }, this.options.types);
       if (isProblem(checked)) return checked;
       const places = placesOf(session, checked.change.repeat);
       const title = `${checked.change.step} ${name} at ${places.length} places`;

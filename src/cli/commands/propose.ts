@@ -53,6 +53,8 @@ export interface Found {
   readonly splits: readonly SplitProposal[];
   /** What stands more than once and is made one before anything is cut; of a whole project only. */
   readonly repeats: readonly Repeat[];
+  /** Groups of a whole project that are left to a person. */
+  readonly otherRepeats: number;
   readonly weighed: Weighed;
   readonly history: History | undefined;
   readonly unread: readonly Problem[];
@@ -139,10 +141,10 @@ async function find(
     if (isProblem(found)) unread.push(found);
     else made.push(...found);
   }
-  const { unified, plans: beside } =
-    named.size > 0
-      ? { unified: [], plans: made }
-      : withRepeats(project, findRepeats(project, { paths }), made, MOST_UNIFIED);
+  const groups = named.size > 0 ? undefined : findRepeats(project, { paths });
+  const { unified, plans: beside } = groups
+    ? withRepeats(project, groups, made, MOST_UNIFIED)
+    : { unified: [], plans: made };
   const plans = numbered(withProven(project, beside));
   const props = config.limits?.props ?? DEFAULT_LIMITS.props;
   const weighed = weigh(project, plans, { props, cache });
@@ -159,6 +161,7 @@ async function find(
     plans,
     splits,
     repeats: unified,
+    otherRepeats: (groups?.groups.length ?? 0) - unified.length,
     weighed,
     history: history && about(history, isAsked),
     unread,

@@ -1,13 +1,5 @@
 /** `unify` and `frame`: one component, function, hook or layout for the places of a repeat; proven, checked, written. */
-import {
-  isProblem,
-  problem,
-  unify,
-  type Problem,
-  type Repeat,
-  type Repeats,
-  type UnifyChange,
-} from '../../core/index.js';
+import { isProblem, problem, unify, type Problem, type UnifyChange, type UnifyStepRequest } from '../../core/index.js';
 import { checkTypes, endStep, hasTypes, typesFor, type StepOptions, type TypesAnswer } from '../ending.js';
 import type { Ended, Session } from '../session.js';
 import { placesOf } from '../repeated.js';
@@ -37,8 +29,7 @@ export async function unifyCommand(
   if (isProblem(to)) return to;
 
   const files = [...new Set(repeat.places.map((p) => p.path))];
-  const oracle = await oracleFor(session, files);
-  const change = unify(session.project, {
+  const asked = {
     repeats,
     repeat,
     ...(options.name === undefined ? {} : { name: options.name }),
@@ -46,10 +37,10 @@ export async function unifyCommand(
     ...(options.only ? { only: options.only.map((n) => n - 1) } : {}),
     ...(options.asList ? { asList: true } : {}),
     ...(options.into === undefined ? {} : { into: options.into }),
-    ...(oracle ? { types: oracle } : {}),
-  });
-  if (isProblem(change)) return change;
-  const types = await checkTypes(session, change, oracle, options.types);
+  };
+  const checked = await unifyAndCheck(session, asked, options.types);
+  if (isProblem(checked)) return checked;
+  const { change, types } = checked;
   const places = placesOf(session, change.repeat);
   const first = places[0]!;
   const where = places.map((p) => `${p.path}:${p.lines[0]}-${p.lines[1]}`);
@@ -68,15 +59,13 @@ export async function unifyCommand(
   );
 }
 
-/** One group of a plan, unified and looked at. */
 export async function unifyAndCheck(
   session: Session,
-  found: { readonly repeats: Repeats; readonly repeat: Repeat },
-  name: string,
+  asked: UnifyStepRequest,
   wantsTypes: boolean,
 ): Promise<{ change: UnifyChange; types: TypesAnswer } | Problem> {
-  const oracle = await oracleFor(session, [...new Set(found.repeat.places.map((p) => p.path))]);
-  const change = unify(session.project, { ...found, name, ...(oracle ? { types: oracle } : {}) });
+  const oracle = await oracleFor(session, [...new Set(asked.repeat.places.map((p) => p.path))]);
+  const change = unify(session.project, { ...asked, ...(oracle ? { types: oracle } : {}) });
   return isProblem(change) ? change : { change, types: await checkTypes(session, change, oracle, wantsTypes) };
 }
 

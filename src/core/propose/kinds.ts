@@ -129,9 +129,13 @@ export function suffixOf(node: ElementNode): string | undefined {
 
 const CONTROL =
   /^(?:input|textarea|select)$|(?:Input|Select|Field|Picker|Checkbox|Switch|Toggle|Radio|Slider|ComboBox|Area)$/i;
-const BUTTON = /^button$|(?:^|-)btn$|Button$/i;
+const BUTTON = /(?:^|-)btn$|button$/i;
 const LINK = /^a$|(?:Link|link)$/;
 const SENDS = /\b(?:cancel|save|submit|discard|confirm|apply|close|ok|back|next)\b/i;
+
+export function isButton({ name }: ElementNode): boolean {
+  return BUTTON.test(name);
+}
 
 /** What a region holds more than one of, or a table: `Fields`, `Form`, `Actions`, `Buttons`, `Links`, `Table`. */
 export function contentKind(nodes: readonly Markup[], text: string): string | undefined {
@@ -141,14 +145,14 @@ export function contentKind(nodes: readonly Markup[], text: string): string | un
     if (node.kind !== 'element') return undefined;
     const name = node.name.replace(/-/g, '');
     const isControl = CONTROL.test(name);
-    const isButton = BUTTON.test(name) && !isControl;
+    const button = isButton(node) && !isControl;
     if (isControl) found.controls++;
-    else if (isButton) found.buttons++;
+    else if (button) found.buttons++;
     else if (LINK.test(name)) found.links++;
     else if (/^table$|(?:Data)?Table$/.test(name)) found.tables++;
     else if (/form$/i.test(name)) found.forms++;
-    if (isButton) sends ||= SENDS.test(text.slice(node.start, node.end).replace(/=>/g, ''));
-    return isControl || isButton ? false : undefined;
+    if (button) sends ||= SENDS.test(text.slice(node.start, node.end).replace(/=>/g, ''));
+    return isControl || button ? false : undefined;
   });
   if (found.tables === 1) return 'Table';
   if (found.controls > 0 && (found.forms > 0 || (found.controls > 1 && found.buttons > 0))) return 'Form';

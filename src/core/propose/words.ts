@@ -33,7 +33,7 @@ const ASKING =
   /^(?:please\s+)?(?:enter|select|choose|pick|provide|specify|type in|filter by|search (?:for|by))\s+(?:(?:an?|the|your|some)\s+)?(?=\S)/i;
 const TURNED = /^(type|kind|reason|level|source) (?:of|for) (?:the |a |an )?(\w+(?: \w+)?)$/i;
 
-/** What a field is for, without how one is asked for it: `comment` of `Enter comment here`, `substitution type` of `Type of substitution`. */
+/** What a field is for, without how one is asked for it: `queen` of `Enter queen here`, `honey type` of `Type of honey`. */
 export function askedFor(label: string): string {
   const plain = label
     .trim()

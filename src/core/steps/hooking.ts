@@ -15,6 +15,8 @@ export interface LogicGroup {
   readonly results: readonly string[];
   /** All names that they declare. */
   readonly declared: readonly string[];
+  /** Whether they keep, work out or wait for something, and are not functions alone. */
+  readonly keeps: boolean;
 }
 
 /** Statements brought together. */

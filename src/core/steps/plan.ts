@@ -6,11 +6,8 @@ import { normalize } from '../files/paths.js';
 import { isProblem, problem, type Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import type { RepeatKind } from '../analyze/repeats/candidates.js';
-import { languageOf } from '../languages/registry.js';
-import type { OutlineNode } from '../propose/regions/outline.js';
-import type { ComponentPlan, RegionProposal, TurnedDown } from '../propose/regions/propose.js';
-import { repeatAt, type Repeat, type RepeatPlace, type Repeats } from '../propose/repeats/repeats.js';
-import { within } from '../script/walk.js';
+import type { ComponentPlan, RegionProposal } from '../propose/regions/propose.js';
+import { repeatAt, type Repeat, type Repeats } from '../propose/repeats/repeats.js';
 import { movedOffset, type Span } from '../text/edits.js';
 import { fingerprint } from '../text/fingerprint.js';
 import { Lines } from '../text/lines.js';
@@ -102,7 +99,7 @@ export function planOf(
     }));
     // What regions take along is gone by then, and props are called after the state that they hand on.
     const logic = hooks.map(({ name, component, statements, target }): PlanStep => {
-      const span = { start: statements[0]!.start, end: statements.at(-1)!.end };
+      const span = spanOf(statements);
       return {
         step: 'hook',
         name,
@@ -123,134 +120,31 @@ export function planOf(
     const lines = new Lines(text).range({ start, end });
     return [{ step: 'inline', name, component: hosts.join(', '), path, lines, range: [start, end] }];
   });
-  const unified = repeats.flatMap(({ id, kind, name, places }): PlanStep[] => {
-    const at = places.flatMap(({ path, start, end }): UnifyStep['places'] => {
-      const text = read(path);
-      return text === undefined ? [] : [{ path, lines: new Lines(text).range({ start, end }), range: [start, end] }];
-    });
-    const [first] = at;
-    if (!first || at.length < places.length) return [];
-    const hosts = [...new Set(places.flatMap((place) => place.component ?? []))];
-    return [{ step: 'unify', id, kind, name, component: hosts.join(', '), ...first, places: at }];
-  });
+  const unified = repeats.flatMap((repeat) => unifyStep(repeat, read) ?? []);
   return {
     files: [...prints].map(([path, print]) => ({ path, fingerprint: print })),
     steps: [...unified, ...cuts, ...back],
   };
 }
 
-/**
- * Repeats for a plan: those that a step makes one and that can be made one as they stand, inner ones before those that they
- * stand in, and the proposals that are left beside them. A region that is all of a place, or stands in one, goes with it.
- */
-export function withRepeats(
-  project: Project,
-  repeats: Repeats,
-  plans: readonly ComponentPlan[],
-  most: number,
-): { readonly unified: readonly Repeat[]; readonly plans: readonly ComponentPlan[] } {
-  const frames = new Set(repeats.groups.filter((group) => group.kind === 'frame').map((group) => group.id));
-  const isDue = (group: Repeat) =>
-    group.step !== undefined &&
-    group.worth.total >= LEAST_UNIFIED &&
-    (group.within === undefined || frames.has(group.within)) &&
-    !group.places.some(({ path }) => languageOf(path)?.page);
-  const taken: (RepeatPlace & { readonly isFrame: boolean })[] = [];
-  const names = new Set<string>();
-  const unified: Repeat[] = [];
-  for (const repeat of repeats.groups.filter(isDue)) {
-    if (unified.length >= most) break;
-    const isFrame = repeat.kind === 'frame';
-    // What stands in the frame of a page is made one before the frame; of what stands in anything else too little may be left.
-    const isBeside = (place: RepeatPlace, other: (typeof taken)[number]) =>
-      other.path !== place.path ||
-      place.start >= other.end ||
-      other.start >= place.end ||
-      (isFrame ? !other.isFrame && within(other, place) : other.isFrame && within(place, other));
-    const crosses = !repeat.places.every((place) => taken.every((other) => isBeside(place, other)));
-    if (crosses || names.has(repeat.name)) continue;
-    const change = unify(project, { repeats, repeat });
-    if (isProblem(change) || change.proof.answer !== 'same') continue;
-    unified.push({ ...repeat, name: change.name });
-    names.add(repeat.name);
-    taken.push(...repeat.places.map((place) => ({ ...place, isFrame })));
-  }
-  const ordered = unified.sort((a, b) => Number(a.kind === 'frame') - Number(b.kind === 'frame'));
-  return { unified: ordered, plans: plans.map((plan) => besides(plan, unified, names)) };
-}
-
-/** Plans without the cuts and hooks that cannot be proven as they stand: those are turned down, with the reason. */
-export function withProven(project: Project, plans: readonly ComponentPlan[]): readonly ComponentPlan[] {
-  return plans.map((plan) => {
-    const refused: TurnedDown[] = [];
-    const isProven = ({ path, name, region }: RegionProposal): boolean => {
-      const change = extract(project, { path, range: region, name });
-      if (!isProblem(change) && change.proof.answer === 'same') return true;
-      const trouble = isProblem(change)
-        ? change
-        : problem('proof-different', { path, span: region }, change.proof.answer === 'same' ? '' : change.proof.detail);
-      const [instead] = trouble.instead;
-      refused.push({ region, reason: 'refused', why: trouble.message, ...(instead === undefined ? {} : { instead }) });
-      return false;
-    };
-    const proven = new Set(plan.proposals.filter(isProven));
-    const hooks = plan.hooks.filter(({ path, statements, name }) => {
-      const change = hook(project, { path, statements, name });
-      return !isProblem(change) && change.proof.answer === 'same';
-    });
-    if (refused.length === 0 && hooks.length === plan.hooks.length) return plan;
-    const left = without(plan, (p) => proven.has(p), hooks);
-    const isEmpty = left.proposals.length + hooks.length === 0;
-    const fine = isEmpty ? [`${plan.size.before} lines`, 'what could be cut is barred'] : plan.fine;
-    return { ...left, fine, turnedDown: [...refused, ...plan.turnedDown] };
+/** Undefined where one of its files cannot be read. */
+function unifyStep(
+  { id, kind, name, places }: Repeat,
+  read: (path: string) => string | undefined,
+): UnifyStep | undefined {
+  const at = places.flatMap(({ path, start, end }): UnifyStep['places'] => {
+    const text = read(path);
+    return text === undefined ? [] : [{ path, lines: new Lines(text).range({ start, end }), range: [start, end] }];
   });
+  const [first] = at;
+  if (!first || at.length < places.length) return undefined;
+  const hosts = [...new Set(places.flatMap((place) => place.component ?? []))];
+  return { step: 'unify', id, kind, name, component: hosts.join(', '), ...first, places: at };
 }
 
-/** A plan with some of its proposals only, each inside of the closest that is left. */
-function without(
-  plan: ComponentPlan,
-  isLeft: (proposal: RegionProposal) => boolean,
-  hooks: ComponentPlan['hooks'],
-  instead: (proposal: RegionProposal) => string | undefined = () => undefined,
-): ComponentPlan {
-  const left = plan.proposals.filter(isLeft);
-  const outer = (at: number | undefined): number | undefined =>
-    at === undefined || isLeft(plan.proposals[at]!) ? at : outer(plan.proposals[at]!.inside);
-  const proposals = left.map((p) => {
-    const inside = outer(p.inside);
-    return { ...p, inside: inside === undefined ? undefined : left.indexOf(plan.proposals[inside]!) };
-  });
-  const gone = new Map(plan.proposals.filter((p) => !isLeft(p)).map((p) => [p.name, instead(p)]));
-  return { ...plan, proposals, hooks, outline: outlineWithout(plan.outline, gone) };
-}
-
-/** What a component shows without some of its new ones, or with other ones in their place. */
-function outlineWithout(nodes: readonly OutlineNode[], gone: ReadonlyMap<string, string | undefined>): OutlineNode[] {
-  return nodes.flatMap((node): OutlineNode[] => {
-    if (!node.made || !gone.has(node.label)) return [{ ...node, children: outlineWithout(node.children, gone) }];
-    const other = gone.get(node.label);
-    return other === undefined ? outlineWithout(node.children, gone) : [{ label: other, made: true, children: [] }];
-  });
-}
-
-/** Repeats that are worth less are left to a person. */
-const LEAST_UNIFIED = 20;
-
-function isAcross(a: Span, b: Span): boolean {
-  return a.start < b.end && b.start < a.end && !within(a, b) && !within(b, a);
-}
-
-/** A plan without what goes into places that become one, or goes by a name that they take. */
-function besides(plan: ComponentPlan, unified: readonly Repeat[], names: ReadonlySet<string>): ComponentPlan {
-  const taken = unified.flatMap(({ name, places }) => places.map((place) => ({ ...place, name })));
-  const places = taken.filter(({ path }) => path === plan.path);
-  const isGone = (span: Span) => places.some((place) => within(span, place) || isAcross(span, place));
-  const isLeft = ({ name, region }: RegionProposal) => !isGone(region) && !names.has(name);
-  const hooks = plan.hooks.filter(
-    ({ statements }) => !statements.some((s) => places.some((p) => s.start < p.end && p.start < s.end)),
-  );
-  if (plan.proposals.every(isLeft) && hooks.length === plan.hooks.length) return plan;
-  return without(plan, isLeft, hooks, ({ region }) => places.find((place) => within(place, region))?.name);
+/** From the first statement to the last. */
+export function spanOf(statements: readonly Span[]): Span {
+  return { start: statements[0]!.start, end: statements.at(-1)!.end };
 }
 
 function innermostFirst(proposals: readonly RegionProposal[]): RegionProposal[] {

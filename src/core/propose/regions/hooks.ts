@@ -45,9 +45,6 @@ export interface Logic {
 /** Lines from which functions alone are worth it. */
 const LEAST_JOB = 35;
 
-/** A call of a hook that keeps, works out or waits for something. */
-const KEEPS = /\buse(?!Callback\b)[A-Z]\w*\s*(?:<[^()]*>)?\(/;
-
 /** What takes fewer lines out of the component is not worth a file. */
 const LEAST_RELIEF = 8;
 
@@ -62,12 +59,11 @@ export function hooksOf(logic: Logic): readonly HookProposal[] {
   if (isProblem(groups)) return [];
   const sum = (list: readonly Span[], of: (span: Span) => number) => list.reduce((n, span) => n + of(span), 0);
   return groups.flatMap((group): HookProposal[] => {
-    const { statements, inputs, results } = group;
+    const { statements, inputs, results, keeps } = group;
     const tokens = sum(statements, (span) => tokensIn(logic.tokens, span));
     const size = sum(statements, height);
     const relief = size - 2;
     // A handler by itself is a function, whatever it is wrapped in; a long one is a job of its own.
-    const keeps = statements.some((span) => KEEPS.test(file.text.slice(span.start, span.end)));
     if (!keeps && size < LEAST_JOB) return [];
     const worth = worthOfRegion({
       tokens,

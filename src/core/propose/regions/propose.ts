@@ -41,6 +41,8 @@ export interface RegionProposal {
   readonly target: string | undefined;
   readonly seam: Seam;
   readonly worth: Worth;
+  /** Lines that its host is shorter by. */
+  readonly relief: number;
   readonly why: readonly string[];
   /** The first words that it shows. */
   readonly says?: string;
@@ -69,7 +71,7 @@ export interface ComponentPlan {
 }
 
 export interface TurnedDown {
-  readonly region: Region;
+  readonly region: Span;
   /** `refused`: it cannot be cut as it is; `wide`: too much would have to be known; `worth`: more to read than now. */
   readonly reason: 'refused' | 'wide' | 'worth';
   readonly why: string;
@@ -455,7 +457,8 @@ class Planning {
       const { moved } = this.#boundary(region);
       const where = { path: file.path, component: component.name, region, target, inside };
       const says = saidFirst(region.nodes, file.text);
-      proposals.push({ name, ...where, seam, worth, why, moved, ...(says === undefined ? {} : { says }) });
+      const relief = this.#relief(region);
+      proposals.push({ name, ...where, seam, worth, relief, why, moved, ...(says === undefined ? {} : { says }) });
       for (const inner of choice.inner) add(inner, at);
     };
     for (const choice of found) add(choice, undefined);
@@ -539,6 +542,6 @@ function widthOf({ props, events, slots }: Seam): number {
   return props.length + events.length + slots.length;
 }
 
-function keyOf(region: Region): string {
+function keyOf(region: Span): string {
   return `${region.start}-${region.end}`;
 }

@@ -1,10 +1,10 @@
 /** What a reader sees of a region before reading it: landmarks, headings, dialogs, rows of buttons, and what is only a wrapper. */
 import type { ElementNode, Markup } from '../../markup/model.js';
 import type { Region } from '../../markup/region.js';
-import { classesOf } from '../identifiers.js';
-import { CONTAINER, partName } from '../kinds.js';
-import { wordsIn } from '../words.js';
 import { childLists } from '../../markup/walk.js';
+import { classesOf } from '../identifiers.js';
+import { CONTAINER, isButton, partName } from '../kinds.js';
+import { wordsIn } from '../words.js';
 
 const LANDMARKS = /^(?:header|nav|main|aside|footer|form|table|dialog|fieldset|section|article|figure)$/;
 
@@ -45,7 +45,6 @@ export function onlyRegion(parent: Markup, region: Region): boolean {
 /** Components that are known on sight, by how their names end. */
 const THINGS =
   /(?:Dialog|Modal|Drawer|Sheet|Popover|Popup|Menu|Dropdown|Toolbar|Navbar|Sidebar|Tabs|Wizard|Form|FormGroup|FormItem|FormControl|Field|Controller|Card|Panel|Tile|Accordion|Collapse|Section|Fieldset|Header|Footer|Actions|EmptyState|Placeholder|Banner|Alert|Notification)$/i;
-const BUTTON = /(?:^|-)(?:button|btn)$|Button$/i;
 
 export function isLandmark({ name }: ElementNode): boolean {
   return LANDMARKS.test(name);
@@ -58,7 +57,7 @@ export function isThing(node: ElementNode, text: string): boolean {
   if (!node.component && classesOf(node, text).some((name) => /[-_]|[a-z][A-Z]/.test(name) && THINGS.test(name)))
     return true;
   const elements = shown(node.children).flatMap((child) => childrenShown(child));
-  return elements.length > 1 && elements.every((child) => child.kind === 'element' && BUTTON.test(child.name));
+  return elements.length > 1 && elements.every((child) => child.kind === 'element' && isButton(child));
 }
 
 /** `ViewControls`, `ControlHint`: a component of two words and more that is no control of any form or page. */

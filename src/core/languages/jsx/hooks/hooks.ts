@@ -75,6 +75,7 @@ function groupOf(group: readonly Statement[], subject: string): LogicGroup {
     inputs: names(inputs),
     results: names(declared.filter((v) => readOutside(group, v) > 0)),
     declared: names(declared),
+    keeps: group.some(({ hook }) => hook !== undefined && hook !== 'useCallback'),
   };
 }
 
