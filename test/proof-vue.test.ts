@@ -377,6 +377,59 @@ export default { directives: { Sticky }, props: ['side', 'hives', 'unit'] };
   });
 });
 
+describe('planted faults in refs that a template reads', () => {
+  const form = `<form @click="$refs.grams.focus()">
+      <input ref="grams">
+      <input ref="kilos">
+    </form>`;
+  const room = (shown: string, script: string) => `<template>
+  <main>
+    <button @click="$refs.kilos.focus()">Weigh</button>
+    ${shown}
+  </main>
+</template>
+
+<script${script}</script>
+`;
+  const options = {
+    before: '>\nexport default {};\n',
+    after: `>\nimport ScaleForm from './ScaleForm.vue';\nexport default { components: { ScaleForm } };\n`,
+  };
+  const setup = { before: ' setup>\n', after: ` setup>\nimport ScaleForm from './ScaleForm.vue';\n` };
+  const host = room('<ScaleForm ref="scale" />', options.after).replace('$refs.kilos', '$refs.scale.$refs.kilos');
+  const child = `<template>\n  ${form}\n</template>\n\n<script>\nexport default {};\n</script>\n`;
+  const answer = (before: string, app: string, scale: string) =>
+    proveFiles(memoryProject({ 'App.vue': before }), memoryProject({ 'App.vue': app, 'ScaleForm.vue': scale }), [
+      'App.vue',
+      'ScaleForm.vue',
+    ]).answer;
+
+  it('the right one is the same', () => expect(answer(room(form, options.before), host, child)).toBe('same'));
+
+  it.each([
+    ['$refs.scale.$refs.kilos', '$refs.kilos'],
+    ['$refs.scale.$refs.kilos', '$refs.scale.$refs.grams'],
+    ['ref="scale"', ''],
+    ['ref="kilos"', 'ref="weight"'],
+    ['$refs.grams.focus()', '$refs.kilos.focus()'],
+    ['@click="$refs.grams.focus()"', '@click="$parent.$refs.grams.focus()"'],
+  ])('%j becomes %j', (right, wrong) => {
+    expect(host + child).toContain(right);
+    expect(answer(room(form, options.before), host.replace(right, wrong), child.replace(right, wrong))).not.toBe(
+      'same',
+    );
+  });
+
+  it('where refs cannot be followed, none may go to another component', () => {
+    const moved = room('<ScaleForm />', setup.after);
+    expect(answer(room(form, setup.before), moved, child.replace('export default {};', ''))).not.toBe('same');
+    const asked = (text: string) => text.replace('$refs.kilos', '$refs[which]');
+    expect(answer(asked(room(form, options.before)), asked(room('<ScaleForm />', options.after)), child)).not.toBe(
+      'same',
+    );
+  });
+});
+
 describe('planted faults in refs of script setup that are reached through a component', () => {
   const room = `<script setup>
 import { computed, onMounted, ref, useTemplateRef } from 'vue';

@@ -1,4 +1,7 @@
-/** Which file an import means: relative paths, left-out extensions, index files, `paths` and `baseUrl`. */
+/**
+ * Which file an import means: relative paths, left-out extensions, index files, `paths` and `baseUrl`, packages of the
+ * project by their names, and the `@/` and `~/` of bundlers.
+ */
 import stripJsonComments from 'strip-json-comments';
 import { textOf, type FileSet } from './files.js';
 import { dirname, extname, join, normalize } from './paths.js';
@@ -29,9 +32,23 @@ interface PathRules {
   readonly jsx?: string;
 }
 
+/** A package of the project, as others and it itself may call it. */
+interface OwnPackage {
+  readonly dir: string;
+  readonly name: string;
+  /** Where it begins when nothing but its name is asked for, the source before what is built. */
+  readonly entries: readonly string[];
+}
+
+/** No package can be called so: folders that bundlers and frameworks call by a sign, and where these are. */
+const SIGNS = /^(?:@@?|~~?)\/(?=[^/])/;
+const SIGN_FOLDERS = ['src', 'app', ''];
+
 export class Resolver {
   readonly #paths: ReadonlySet<string>;
   readonly #rules: readonly PathRules[];
+  /** Folders of packages, the innermost first. */
+  readonly #packages: readonly OwnPackage[];
   readonly #cache = new Map<string, Resolution>();
 
   constructor(readonly files: FileSet) {
@@ -40,6 +57,10 @@ export class Resolver {
     this.#rules = list
       .filter((path) => /(^|\/)[tj]sconfig(\.[\w-]+)?\.json$/.test(path))
       .flatMap((path) => readRules(files, path))
+      .sort((a, b) => b.dir.length - a.dir.length);
+    this.#packages = list
+      .filter((path) => /(^|\/)package\.json$/.test(path))
+      .flatMap((path) => readPackage(files, path))
       .sort((a, b) => b.dir.length - a.dir.length);
   }
 
@@ -71,6 +92,10 @@ export class Resolver {
         if (found) return found;
       }
     }
+    for (const target of this.#called(dir, clean)) {
+      const found = this.#probe(target);
+      if (found) return found;
+    }
     return {
       kind: 'package',
       name: clean
@@ -78,6 +103,21 @@ export class Resolver {
         .slice(0, clean.startsWith('@') ? 2 : 1)
         .join('/'),
     };
+  }
+
+  /** Where a sign, or the name of a package of the project, leads. */
+  #called(dir: string, source: string): (string | undefined)[] {
+    if (SIGNS.test(source)) {
+      const rest = source.replace(SIGNS, '');
+      const around = this.#packages.filter((own) => !own.dir || dir === own.dir || dir.startsWith(own.dir + '/'));
+      const roots = [...new Set([...around.map((own) => own.dir), ''])];
+      return roots.flatMap((root) => SIGN_FOLDERS.map((folder) => join(root, folder, rest)));
+    }
+    return this.#packages
+      .filter(({ name }) => source === name || source.startsWith(`${name}/`))
+      .flatMap(({ dir: root, name, entries }) =>
+        source === name ? entries.map((entry) => join(root, entry)) : [join(root, source.slice(name.length))],
+      );
   }
 
   #probe(path: string | undefined): Resolution | undefined {
@@ -121,6 +161,18 @@ function mapped(rules: PathRules, source: string): string[] {
     if (path !== undefined) targets.push(path);
   }
   return targets;
+}
+
+function readPackage(files: FileSet, path: string): OwnPackage[] {
+  let config: Record<string, unknown>;
+  try {
+    config = recordOf(JSON.parse(textOf(files, path) ?? ''));
+  } catch {
+    return [];
+  }
+  const { name, source, module, main } = config;
+  if (typeof name !== 'string' || name === '') return [];
+  return [{ dir: dirname(path), name, entries: stringsOf([source, 'src', module, main, 'index']) }];
 }
 
 function readRules(files: FileSet, path: string): PathRules[] {

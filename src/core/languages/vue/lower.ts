@@ -21,7 +21,7 @@ import { eventProp } from './markup.js';
 import { lowerOptions } from './options.js';
 import { markupOf, nameOf } from './read.js';
 import { FILTER, registeredBy, registeredOpened } from './registered.js';
-import { madeUpRefs, refReads, refsOpened, shownRefs } from './refs.js';
+import { madeUpRefs, refReads, refsOpened, showsRefs, shownRefs, type RefRead } from './refs.js';
 import { lowerSetup } from './setup.js';
 import { setupRefsOpened } from './setup-refs.js';
 import type { Sfc } from './sfc.js';
@@ -40,6 +40,8 @@ export interface Lowered {
   readonly imports: ReadonlySet<string>;
   /** Names that the template uses and nothing in the file declares: members of mixins, or mistakes. */
   readonly undeclared: readonly string[];
+  /** Reads of its refs; undefined where they cannot be followed. */
+  readonly refs: readonly RefRead[] | undefined;
 }
 
 /** What the scripts of a file come to. */
@@ -69,7 +71,6 @@ export function lower(sfc: Sfc): Lowered {
   const markup = markupOf(sfc, definition);
   const events = new Set<string>();
   const body = definition.api === 'setup' ? lowerSetup(sfc, definition, events) : lowerOptions(sfc, definition, events);
-  const reads = refReads(sfc, definition);
   const span: Span = sfc.template?.inner ?? make.at(sfc.text.length);
   const prefix = definition.api === 'setup' ? 'props.' : 'this.';
   const inferred = new Set(body.reads);
@@ -89,8 +90,10 @@ export function lower(sfc: Sfc): Lowered {
     registered: definition.api === 'options' ? registered : taken,
   });
   const emitted = emitsOpened(tagged, events, definition);
-  const isOpen = definition.api === 'options' && !reads;
-  const marked = isOpen ? madeUpRefs(emitted, definition) : { shown: emitted, declared: [] };
+  const reads = refReads(sfc, definition, emitted);
+  const isUnfollowed = !reads && showsRefs(sfc);
+  const isOpen = isUnfollowed || (definition.api === 'options' && !reads);
+  const marked = isOpen ? madeUpRefs(emitted, definition, isUnfollowed) : { shown: emitted, declared: [] };
   const opened = sfc.setup ? setupRefsOpened(sfc, markup, body.own, marked.shown) : undefined;
   const { shown, passed } = opened ?? (reads ? shownRefs(marked.shown, reads) : { shown: marked.shown });
   const statements = opened?.own ?? (reads ? refsOpened(body.own, reads) : body.own);
@@ -129,6 +132,7 @@ export function lower(sfc: Sfc): Lowered {
     scopes: new ScriptScopes(script),
     imports: imported,
     undeclared: [...inferred].filter((n) => !definition.props.some((p) => p.name === n)),
+    refs: reads,
   };
 }
 

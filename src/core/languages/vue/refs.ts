@@ -24,26 +24,40 @@ export interface RefRead {
   readonly parent: Node;
 }
 
-/** Reads of the refs of a component; undefined where its scripts, or its template, reach for refs in another way. */
-export function refReads(sfc: Sfc, definition: Definition): readonly RefRead[] | undefined {
-  if (definition.api !== 'options' || sfc.setup || !sfc.script) return definition.api === 'options' ? [] : undefined;
-  const shown = sfc.template ? sfc.text.slice(sfc.template.start, sfc.template.end) : '';
-  if (/\$refs\b/.test(shown)) return undefined;
-  const { program } = sfc.script.script;
-  const instances = instanceNames(program);
+/**
+ * Reads of the refs of a component, in its scripts and in what it shows, lowered; undefined where either reaches for refs in
+ * another way.
+ */
+export function refReads(sfc: Sfc, definition: Definition, shown: Node): readonly RefRead[] | undefined {
+  if (definition.api !== 'options' || sfc.setup) return undefined;
+  const scripts = sfc.script ? [sfc.script.script.program] : [];
+  const instances = new Set(scripts.flatMap((program) => [...instanceNames(program)]));
   const found: RefRead[] = [];
   let isOpen = false;
-  walk(program, (node, ancestors) => {
-    if (node.type === 'Property' && !node.computed && named(node.key) === '$refs') isOpen = true;
-    if (node.type !== 'MemberExpression' || node.computed || named(node.property) !== '$refs') return;
-    if (nameOf(node.object, instances) !== undefined) return;
+  const readOf = (holder: Node, ancestors: readonly Node[]): void => {
     const read = ancestors.at(-1);
-    const isInstance = isInstanceName(node.object, instances);
-    const name = read?.type === 'MemberExpression' && read.object === node ? memberName(read) : undefined;
-    if (!isInstance || name === undefined) isOpen = true;
+    const name = read?.type === 'MemberExpression' && read.object === holder ? memberName(read) : undefined;
+    if (name === undefined) isOpen = true;
     else found.push(readAt(read as TSESTree.MemberExpression, name, ancestors));
+  };
+  for (const program of scripts)
+    walk(program, (node, ancestors) => {
+      if (node.type === 'Property' && !node.computed && named(node.key) === '$refs') isOpen = true;
+      if (node.type !== 'MemberExpression' || node.computed || named(node.property) !== '$refs') return;
+      if (nameOf(node.object, instances) !== undefined) return;
+      if (isInstanceName(node.object, instances)) readOf(node, ancestors);
+      else isOpen = true;
+    });
+  walk(shown, (node, ancestors) => {
+    if (node.type === 'Identifier' && node.name === '$refs' && !isKey(node, ancestors.at(-1))) readOf(node, ancestors);
   });
   return isOpen ? undefined : found;
+}
+
+/** Whether a name is only that of a member or a property. */
+function isKey(node: Node, parent: Node | undefined): boolean {
+  if (parent?.type === 'MemberExpression') return parent.property === node && !parent.computed;
+  return parent?.type === 'Property' && parent.key === node && !parent.computed && !parent.shorthand;
 }
 
 function readAt(read: TSESTree.MemberExpression, name: string, ancestors: readonly Node[]): RefRead {
@@ -111,25 +125,29 @@ function bindingOf({ name, inner }: Pick<RefRead, 'name' | 'inner'>, reads: read
   return refBinding(isClear ? inner : `${name}.${inner}`);
 }
 
-/** The scripts with the variables that their refs are. */
-export function refsOpened(own: readonly Node[], reads: readonly RefRead[]): Node[] {
+/** What a read of a ref is lowered to, for every node of a script or a template. */
+function opener(reads: readonly RefRead[]): (node: Node) => Node | undefined {
   const binding = (read: RefRead) => make.identifier(bindingOf(read, reads), spanOf(read.node));
   const places = new Map(reads.map((read) => [spanKey(read.node), read]));
   const readOf = (node: Node): RefRead | undefined => {
     const inside = node.type === 'ChainExpression' ? node.expression : node;
     return inside.type === 'MemberExpression' ? places.get(spanKey(inside)) : undefined;
   };
-  const opened = own.map((statement) =>
-    rewrite(statement, (node) => {
-      const read = readOf(node);
-      if (read) return binding(read);
-      // `this.$refs.other && this.$refs.other.$refs.name` asks for the ref where there may be none.
-      if (node.type !== 'LogicalExpression' || node.operator !== '&&') return undefined;
-      const [asked, given] = [readOf(bare(node.left)), readOf(bare(node.right))];
-      const isGuard = given?.inner !== undefined && asked?.inner === undefined && asked?.name === given.name;
-      return isGuard ? binding(given) : undefined;
-    }),
-  );
+  return (node) => {
+    const read = readOf(node);
+    if (read) return binding(read);
+    // `this.$refs.other && this.$refs.other.$refs.name` asks for the ref where there may be none.
+    if (node.type !== 'LogicalExpression' || node.operator !== '&&') return undefined;
+    const [asked, given] = [readOf(bare(node.left)), readOf(bare(node.right))];
+    const isGuard = given?.inner !== undefined && asked?.inner === undefined && asked?.name === given.name;
+    return isGuard ? binding(given) : undefined;
+  };
+}
+
+/** The scripts with the variables that their refs are. */
+export function refsOpened(own: readonly Node[], reads: readonly RefRead[]): Node[] {
+  const open = opener(reads);
+  const opened = own.map((statement) => rewrite(statement, open));
   const names = [...new Set(reads.filter((r) => isRead(r, reads)).map((r) => bindingOf(r, reads)))];
   const nowhere = make.at(0);
   const declared = names.map((name) =>
@@ -163,28 +181,34 @@ export function shownRefs(shown: Node, reads: readonly RefRead[]): { shown: Node
     if (!reads.some((r) => r.name === name)) passed.set(refBinding(name), value);
     return [make.jsxAttribute('ref', make.identifier(refBinding(name), at), span)];
   };
+  const open = opener(reads);
   const opened = (node: Node): Node | undefined =>
     node.type === 'JSXOpeningElement'
       ? { ...node, attributes: node.attributes.flatMap(attributeOf) as TSESTree.JSXAttribute[] }
-      : undefined;
+      : open(node);
   return { shown: rewrite(shown, opened), passed };
 }
 
 /** The variable that every ref is whose name only running tells. */
 const MADE_UP = refBinding('*');
 
-/** A template whose refs with made-up names are told apart from those of another component: a script reads them by any name. */
+/**
+ * A template whose refs with made-up names are told apart from those of another component: a script reads them by any name.
+ * `all`: those that are written out as well, because the template reads refs by names that cannot be followed.
+ */
 export function madeUpRefs(
   shown: Node,
   definition: Definition,
+  all: boolean,
 ): { readonly shown: Node; readonly declared: readonly Node[] } {
   let met = false;
   const marked = rewrite(shown, (node) => {
     const value = node.type === 'JSXAttribute' && attributeName(node) === 'ref' ? node.value : undefined;
-    if (value?.type !== 'JSXExpressionContainer' || isCalled(value.expression, definition)) return undefined;
+    const name = value?.type === 'JSXExpressionContainer' ? value.expression : all ? value : undefined;
+    if (!value || !name || isCalled(name, definition)) return undefined;
     met = true;
     const span = spanOf(value);
-    const ref = make.call(make.identifier(MADE_UP, span), [value.expression], span);
+    const ref = make.call(make.identifier(MADE_UP, span), [name as TSESTree.Expression], span);
     return make.jsxAttribute('ref', make.container(ref, span), spanOf(node));
   });
   const nowhere = make.at(0);
@@ -209,6 +233,11 @@ function isCalled(value: Node, { members }: Definition): boolean {
   if (code.type !== 'Identifier') return isFunction(code);
   const name = code.name.replace(/^this\./, '');
   return members.some((m) => m.kind === 'handler' && m.name === name);
+}
+
+/** Whether what is shown reads refs at all. */
+export function showsRefs({ text, template }: Sfc): boolean {
+  return template !== undefined && /\$refs\b/.test(text.slice(template.start, template.end));
 }
 
 /** Names of the refs of a template, each with the elements that have it; `looped`: inside of a loop. */

@@ -42,28 +42,69 @@ function groups(file: SourceFile, ports: Ports, component: Span): readonly Logic
   const found: LogicGroup[] = [];
   for (const effect of body.statements) {
     if (!isEffect(effect) || taken.has(effect)) continue;
-    const group = grown(body.statements, effect, taken);
-    const states = group.filter((s) => s.hook === 'useState' || s.hook === 'useReducer');
-    if (states.length === 0 || placeFor(body.statements, group) === undefined) continue;
+    const group = placed(body.statements, grown(body.statements, effect, taken));
+    const subject = group && aboutWhat(group);
+    if (!subject) continue;
     for (const statement of group) taken.add(statement);
-    // What is read most is what it is about.
-    const outside = (s: Statement) => readOutside(group, s.declared[0]!);
-    const subject = states.sort((a, b) => outside(b) - outside(a))[0]!.declared[0]!;
     found.push(groupOf(group, subject.name));
   }
-  for (const doing of body.statements) {
-    const subject = doing.declared[0];
-    if (!subject || !isFunctionLike(doing) || taken.has(doing) || body.height(doing) < LONG) continue;
-    const group = withOwn(body.statements, doing, taken);
+  for (const long of body.statements) {
+    const isAlone = isFunctionLike(long) || isWorkedOut(long);
+    if (!isAlone || long.declared.length === 0 || taken.has(long) || body.height(long) < LONG) continue;
+    const group = withOwn(body.statements, long, taken);
     if (placeFor(body.statements, group) === undefined) continue;
     for (const statement of group) taken.add(statement);
-    found.push(groupOf(group, subject.name));
+    found.push(groupOf(group, subjectOf(long.declared)));
   }
   return found.sort((a, b) => a.statements[0]!.start - b.statements[0]!.start);
 }
 
-/** A function of so many lines is logic by itself, whether it fills a state or not. */
+/** A group that has a place: where it has none with its states, because they are read before, they are handed over. */
+function placed(statements: readonly Statement[], group: readonly Statement[]): readonly Statement[] | undefined {
+  const without = group.filter((s) => !isKept(s));
+  return [group, without].find((g) => placeFor(statements, g) !== undefined);
+}
+
+function isKept({ hook }: Statement): boolean {
+  return hook === 'useState' || hook === 'useReducer';
+}
+
+/** The state that is read most outside of a group; where it has none, what it gives beside the refs that it fills. */
+function aboutWhat(group: readonly Statement[]): Variable | undefined {
+  const outside = (s: Statement) => readOutside(group, s.declared[0]!);
+  const states = group.filter(isKept).sort((a, b) => outside(b) - outside(a));
+  if (states.length > 0 || !group.some(isRef)) return states[0]?.declared[0];
+  return group.find((s) => !isRef(s) && s.declared.length > 0 && outside(s) > 0)?.declared[0];
+}
+
+/** A function, or a value that is worked out, of so many lines is logic by itself, whether it fills a state or not. */
 const LONG = 15;
+
+/** What names have in common at their ends, `orders` of `newOrders` and `oldOrders`, or the first of them. */
+function subjectOf([first, ...others]: readonly Variable[]): string {
+  const words = (name: string) => name.split(/(?=[A-Z])/);
+  const ends = others.map(({ name }) => words(name).reverse());
+  const own = words(first!.name).reverse();
+  const other = own.findIndex((word, i) => ends.some((end) => end[i]?.toLowerCase() !== word.toLowerCase()));
+  const shared = own
+    .slice(0, other < 0 ? own.length : other)
+    .reverse()
+    .join('');
+  return shared === '' ? first!.name : `${shared[0]!.toLowerCase()}${shared.slice(1)}`;
+}
+
+/** A value that is worked out from others while the component is shown, and holds no markup. */
+function isWorkedOut(statement: Statement): boolean {
+  const { node, hook } = statement;
+  const isValue = node.type === 'VariableDeclaration' && !isFunctionLike(statement);
+  if (!isValue || (hook !== undefined && hook !== 'useMemo')) return false;
+  let plain = true;
+  walk(node, (inner) => {
+    if (inner.type === 'JSXElement' || inner.type === 'JSXFragment') plain = false;
+    return plain;
+  });
+  return plain;
+}
 
 function groupOf(group: readonly Statement[], subject: string): LogicGroup {
   const declared = group.flatMap((s) => s.declared);
@@ -75,7 +116,7 @@ function groupOf(group: readonly Statement[], subject: string): LogicGroup {
     inputs: names(inputs),
     results: names(declared.filter((v) => readOutside(group, v) > 0)),
     declared: names(declared),
-    keeps: group.some(({ hook }) => hook !== undefined && hook !== 'useCallback'),
+    keeps: group.some((s) => isWorkedOut(s) || (s.hook !== undefined && s.hook !== 'useCallback')),
   };
 }
 
@@ -110,8 +151,13 @@ function grown(statements: readonly Statement[], effect: Statement, taken: Reado
     for (const statement of statements.filter(isFree)) {
       const used = [...group].flatMap((s) => statement.declared.filter((v) => s.uses.has(v)));
       const isState =
-        STATES.has(statement.hook ?? '') && used.some((v) => v !== statement.declared[0] || isRef(statement));
-      const isDoing = isFunctionLike(statement) && used.length > 0 && changes(statement, statements);
+        STATES.has(statement.hook ?? '') &&
+        used.some((v) => v !== statement.declared[0] || isRef(statement) || isSetByFunctions(statement, statements));
+      // A value that several of them read.
+      const isShared =
+        isWorkedOut(statement) && [...group].filter((s) => statement.declared.some((v) => s.uses.has(v))).length > 1;
+      const isDoing =
+        (isFunctionLike(statement) || isAsked(statement)) && used.length > 0 && changes(statement, statements);
       const isOwn =
         (KEEPERS.has(statement.hook ?? '') || statement.hook === undefined) &&
         statement.declared.length > 0 &&
@@ -121,7 +167,7 @@ function grown(statements: readonly Statement[], effect: Statement, taken: Reado
         );
       // A second effect that changes the same state.
       const isBeside = isEffect(statement) && [...statement.uses.keys()].some((v) => isSetterOf(v, group));
-      if (!isState && !isDoing && !isOwn && !isBeside) continue;
+      if (!isState && !isShared && !isDoing && !isOwn && !isBeside) continue;
       group.add(statement);
       again = true;
     }
@@ -135,6 +181,21 @@ function isRef(statement: Statement): boolean {
 
 function isSetterOf(variable: Variable, group: ReadonlySet<Statement>): boolean {
   return [...group].some((s) => STATES.has(s.hook ?? '') && !isRef(s) && s.declared.indexOf(variable) > 0);
+}
+
+/** Whether a state is set by functions of the component only, and never where something is shown. */
+function isSetByFunctions({ declared }: Statement, statements: readonly Statement[]): boolean {
+  const setter = declared[1];
+  const functions = statements.filter(isFunctionLike);
+  return (
+    setter !== undefined &&
+    setter.references.length > 1 &&
+    setter.references.every(
+      (r) =>
+        (setter.identifiers as readonly Node[]).includes(r.identifier) ||
+        functions.some((f) => nodeWithin(r.identifier, f.span)),
+    )
+  );
 }
 
 /** Whether a function changes state or a ref of the component. */
@@ -239,6 +300,11 @@ function hookInside(node: Node): string | undefined {
     return undefined;
   });
   return found;
+}
+
+/** A hook of the project or of a package, which is given functions. */
+function isAsked({ hook }: Statement): boolean {
+  return hook !== undefined && !STATES.has(hook) && !KEEPERS.has(hook) && !EFFECTS.has(hook);
 }
 
 function isEffect({ node, hook }: Statement): boolean {

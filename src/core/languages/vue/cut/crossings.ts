@@ -20,7 +20,7 @@ import { refBinding } from '../refs.js';
 import { propName, type Add, type Crossing } from './crossing.js';
 import { vueOf } from './habits.js';
 import { liftedEvent, mustStay } from './events.js';
-import { crossingRefs, type CrossingRefs } from './refs.js';
+import { crossingRefs, goesAlong, readOfRef, type CrossingRefs } from './refs.js';
 import { crossingModel, mergeModels, modelled } from './models.js';
 import { isDeclaredHere, isOwn, isTranslated, writesInto } from './questions.js';
 import { attributesIn, boundIn, goes, isInner, leaving, outletsIn, plainName, type Scene } from './scene.js';
@@ -48,6 +48,7 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     if (known) known.sites.push(site);
     else found.set(key, { ...draft, sites: [site] });
   };
+  const { lowered } = scene;
   const own = scene.elements.find((element) => isMadeInPlace(scene, element));
   if (own)
     return problem(
@@ -67,8 +68,10 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     // What differs between places as a whole is an input already.
     if (scene.request.inputs?.some((input) => input.slot && input.stays.some((s) => within(attribute, s)))) continue;
     if (attribute.kind === 'event' && attribute.code && mustStay(scene, attribute.code, models)) {
-      if (isTransitionHook(element, attribute))
-        return problem('region-transition', { path: scene.request.file.path, span: attribute.code }, attribute.name);
+      const at = { path: scene.request.file.path, span: attribute.code };
+      if (isTransitionHook(element, attribute)) return problem('region-transition', at, attribute.name);
+      const reached = lowered.refs?.find((r) => within(spanOf(r.node), attribute.code!) && goesAlong(scene, r));
+      if (reached) return problem('region-ref', at, reached.name);
       const crossing = liftedEvent(scene, attribute, element, found);
       add(crossing.key, crossing.draft, crossing.site);
       taken.push(attribute.code);
@@ -121,7 +124,11 @@ export function findCrossings(scene: Scene): Boundary | Problem {
         return problem('region-component', at, name);
       continue;
     }
-    if (name.startsWith(refBinding('')) || refs.variables.some((v) => v.name === name)) continue;
+    if (name.startsWith(refBinding(''))) {
+      if (readsHostsRef(scene, identifier)) return problem('region-instance', at, '$refs');
+      continue;
+    }
+    if (refs.variables.some((v) => v.name === name)) continue;
     const isMoved = scene.moved.some((m) => nodeWithin(identifier, m.span));
     if (isInner(scene, variable)) continue;
     if (!reference.isValueReference) {
@@ -154,6 +161,12 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     refs,
     notes,
   };
+}
+
+/** Whether the template reads a ref here whose element stays with the host. */
+function readsHostsRef(scene: Scene, identifier: Node): boolean {
+  const read = readOfRef(scene, identifier);
+  return read !== undefined && !goesAlong(scene, read);
 }
 
 /** What the declarations of refs name at the top of the module: `ref` itself, and types. */

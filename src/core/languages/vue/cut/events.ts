@@ -9,9 +9,11 @@ import type { Reference, Variable } from '../../../script/scopes.js';
 import { bare, isFunction, spanOf, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { emitBinding } from '../lower.js';
+import { refBinding } from '../refs.js';
 import type { Argument, Crossing, Found } from './crossing.js';
 import { eventName } from './event-names.js';
 import { isCalled, isDeclaredHere, isOwn, writesInto } from './questions.js';
+import { goesAlong, readOfRef } from './refs.js';
 import { attributesIn, isInner, leaving, type Scene } from './scene.js';
 
 /** Whether code that runs later changes something of the host, calls it, or reads what may have changed by then. */
@@ -21,6 +23,8 @@ export function mustStay(scene: Scene, code: Span, models: ReadonlySet<Variable>
     const { identifier } = reference;
     if (!variable || variable.defs.length === 0) return isOwn(scene, (identifier as TSESTree.Identifier).name);
     if (isInner(scene, variable)) return false;
+    const ref = variable.name.startsWith(refBinding('')) ? readOfRef(scene, identifier) : undefined;
+    if (ref) return !goesAlong(scene, ref);
     if (scene.lowered.scopes.isModuleLevel(variable)) return isDeclaredHere(scene, variable) && reference.isWrite();
     // What a model was set to is known to its owner first: reading it again stays there.
     if (models.has(variable)) return !reference.isWriteOnly();

@@ -6,7 +6,7 @@ import { bare, nodeWithin, spanOf } from '../../../script/walk.js';
 import type { Edit } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
 import { readsRef, refsReadFromOutside, type Bases } from '../bases.js';
-import { madeUpRefsIn, refReads, refsIn, type RefRead } from '../refs.js';
+import { madeUpRefsIn, refsIn, showsRefs, type RefRead } from '../refs.js';
 import { setupRefsOf, type SetupRef } from '../setup-refs.js';
 import { vueOf, type Habits } from './habits.js';
 import { goes, type Scene } from './scene.js';
@@ -38,7 +38,12 @@ function crossingVariables(scene: Scene, variables: readonly SetupRef[]): readon
     const refusal = problem('region-ref', { path: scene.request.file.path, span: ref }, ref.name);
     const variable = variables.find((v) => v.key === ref.name);
     if (!variable && !mentions(scene, ref.name)) continue;
-    if (!variable || scene.request.inputs || refsReadFromOutside(scene.request.project.files).has(ref.name))
+    if (
+      !variable ||
+      showsRefs(scene.sfc) ||
+      scene.request.inputs ||
+      refsReadFromOutside(scene.request.project.files).has(ref.name)
+    )
       return refusal;
     const known = scene.lowered.scopes.within(scene.region).filter((r) => r.resolved?.name === variable.name);
     const isRead = known.some((r) => !nodeWithin(r.identifier, ref));
@@ -57,7 +62,7 @@ function crossingReads(scene: Scene, bases: Bases): readonly RefRead[] | Problem
   const { definition, markup } = scene.lowered;
   const all = refsIn(markup);
   const own = all.filter((ref) => goes(scene, ref));
-  const reads = refReads(scene.sfc, definition);
+  const reads = scene.lowered.refs;
   // A name that only running tells may be any that a script asks for.
   const [madeUp] = madeUpRefsIn(markup, definition).filter((ref) => goes(scene, ref));
   const isAsked = reads ? reads.length > 0 : mentions(scene, '$refs');
@@ -68,30 +73,43 @@ function crossingReads(scene: Scene, bases: Bases): readonly RefRead[] | Problem
   const crossing: RefRead[] = [];
   for (const ref of own) {
     const refusal = problem('region-ref', { path: scene.request.file.path, span: ref }, ref.name);
-    const read = reads?.filter((r) => r.name === ref.name) ?? [];
+    // What the region reads itself goes along with it.
+    const read = reads?.filter((r) => r.name === ref.name && !goes(scene, spanOf(r.node))) ?? [];
     const isMember = definition.members.some((m) => m.name === ref.name);
     if (reads ? isMember : mentions(scene, ref.name)) return refusal;
     const isReadElsewhere =
       readsRef(bases, ref.name) || bases.unseen || refsReadFromOutside(scene.request.project.files).has(ref.name);
     if (isReadElsewhere) return refusal;
     if (read.length === 0) continue;
+    const isReadThere = reads?.some((r) => r.name === ref.name && goes(scene, spanOf(r.node)));
     const isShared = all.some((other) => other.name === ref.name && !own.includes(other));
     // The types of Vue 2 do not know what a ref holds.
     const isOlderTyped =
       scene.sfc.syntax.startsWith('ts') && vueOf(scene.request.project.files, scene.request.file.path).major < 3;
     // What a loop makes is reached as a list, and of one component in several places there are several.
-    if (ref.looped || isShared || isOlderTyped || scene.request.inputs) return refusal;
+    if (ref.looped || isReadThere || isShared || isOlderTyped || scene.request.inputs) return refusal;
     crossing.push(...read.filter((r) => !crossing.includes(r)));
   }
   return crossing;
 }
 
+/** The read of a ref that an identifier of the lowered component stands for; none for the attribute on the element. */
+export function readOfRef({ lowered }: Scene, identifier: Node): RefRead | undefined {
+  const { start, end } = spanOf(identifier);
+  return lowered.refs?.find(({ node }) => node.range[0] === start && node.range[1] === end);
+}
+
+/** Whether the element that a ref means goes with the region. */
+export function goesAlong(scene: Scene, { name }: RefRead): boolean {
+  const elements = refsIn(scene.lowered.markup).filter((ref) => ref.name === name);
+  return elements.length > 0 && elements.every((ref) => goes(scene, ref));
+}
+
 /** Whether a script may read a ref of this name: it says the name, or reaches for refs in a way that cannot be followed. */
 function mentions(scene: Scene, name: string): boolean {
   const asked = new RegExp(`\\$refs\\b|getCurrentInstance|(?<![\\w$])${literally(name)}(?![\\w$])`);
-  return [scene.sfc.script, scene.sfc.setup].some(
-    (block) => block && asked.test(scene.text.slice(block.inner.start, block.inner.end)),
-  );
+  const scripts = [scene.sfc.script, scene.sfc.setup].map((block) => block?.inner ?? { start: 0, end: 0 });
+  return showsRefs(scene.sfc) || scripts.some(({ start, end }) => asked.test(scene.text.slice(start, end)));
 }
 
 /** The ref of the new component, by which the host reaches what stands in it. */
