@@ -83,7 +83,7 @@ export function identifierName(
     ?.replace(/--.*$/, '')
     .replace(/^.*?__/, '')
     .replaceAll('__', '-');
-  const own = element && withoutPrefix(element, text);
+  const own = element && withoutPlacing(withoutPrefix(element, text));
   const base = wordsName(own, 4);
   // A letter says nothing.
   if (!base || base.length < 2) return undefined;
@@ -100,7 +100,13 @@ export function identifierName(
   // `ivu-slider-marks` in a slider: what stands before its name is nobody's.
   const at = base.indexOf(host);
   if (at > 0 && /^(?:[A-Z]|$)/.test(base.slice(at + host.length))) return base.slice(at);
-  return suffix && /^(?:Form|Table|List|Dialog|Nav)$/.test(suffix) ? withSuffix(base, suffix) : base;
+  const isSaid = /(?:Bar|Box|Panel|Card|Search|Controls|Fields?)$/.test(base);
+  return suffix && !isSaid && /^(?:Form|Table|List|Dialog|Nav)$/.test(suffix) ? withSuffix(base, suffix) : base;
+}
+
+/** `breadcrumbsContainer` holds breadcrumbs. */
+function withoutPlacing(name: string): string {
+  return name.replace(/(?<=[a-z0-9])[-_]?(?:[Cc]ontainer|[Ww]rapper|[Ww]rap|[Hh]older|[Oo]uter|[Ii]nner)$/, '');
 }
 
 /** A class without the words that nearly all classes of the file begin with. */

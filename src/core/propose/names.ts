@@ -66,7 +66,7 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
   const only = nodes.length === 1 ? bareOf(nodes[0]!, text) : undefined;
   const root = only?.kind === 'element' ? only : undefined;
   if (hints.loop) names.push(loopName(hints.loop, root, hints.host));
-  names.push(commentName(hints.comment));
+  names.push(commentName(hints.comment, hints.host));
   const made = wordsName(hints.maker, 4);
   // A word alone says only what kind of part it is.
   if (made && wordsIn(made).length > 1) names.push(made);
@@ -169,11 +169,16 @@ function nameFromAround(root: ElementNode, { around = [], text }: NameHints): st
 }
 
 /** A comment that is not in letters of names says what it says in its own. */
-function commentName(comment: string | undefined): string | undefined {
+function commentName(comment: string | undefined, host: string): string | undefined {
   const letters = comment?.match(/\p{L}/gu) ?? [];
   const plain = letters.filter((letter) => /[A-Za-z\u00C0-\u024F]/.test(letter));
-  return plain.length * 2 > letters.length ? wordsName(comment, 3) : undefined;
+  const name = plain.length * 2 > letters.length ? wordsName(comment?.replace(BEGIN, ''), 3) : undefined;
+  return name && /^(?:Nav|Navbar|Header|Footer|Sidebar|Content|Body|Main|Menu)$/i.test(name)
+    ? hostPrefixed(host, name)
+    : name;
 }
+
+const BEGIN = /^[\s/*]*(?:start|begin)(?:\s+of)?\b[\s:]*/i;
 
 /** A name that only says what kind of thing is shown; undefined for runs. */
 export function plainName(nodes: readonly Markup[]): string | undefined {
@@ -193,7 +198,9 @@ function fieldName(nodes: readonly Markup[], root: ElementNode, text: string): s
   const isRow = root.name in ROWS && root.name !== 'section';
   const field = elements <= FIELD_ELEMENTS && !isRow ? fieldOf(nodes, text) : undefined;
   if (!field) return undefined;
-  const kind = field.control !== root ? 'Field' : (LANDMARKS[root.name] ?? partName(root.name));
+  const control = partName(field.control.name);
+  const isOther = /^(?:Toggle|Switch|Checkbox|Slider|Rating|Upload)$/.test(control);
+  const kind = field.control === root ? (LANDMARKS[root.name] ?? control) : isOther ? control : 'Field';
   return withSuffix(wordsName(askedFor(field.word), 3), kind);
 }
 
@@ -304,7 +311,7 @@ function loopName(
   const kind = root && rowKind(root);
   // The row of a `HivePreview` is no `HiveHivePreview`.
   const suffix = kind !== undefined && base && kind.includes(base) ? 'Item' : kind;
-  if (DULL.has(base.toLowerCase())) return hostPrefixed(singular(host), suffix ?? 'Item');
+  if (DULL.has(base.toLowerCase())) return hostPrefixed(singular(host), kind ?? 'Item');
   return withSuffix(base, suffix ?? 'Item');
 }
 

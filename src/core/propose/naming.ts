@@ -3,6 +3,7 @@ import { componentNameFromFile } from '../files/paths.js';
 import type { Language, SourceFile } from '../languages/language.js';
 import type { ComponentModel } from '../markup/model.js';
 import type { Region } from '../markup/region.js';
+import { isClosing } from './regions/shapes.js';
 import { isProblem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import { proposeNames, type NameHints } from './names.js';
@@ -31,7 +32,7 @@ export class Surroundings {
     for (const list of isProblem(lists) ? [] : lists) {
       list.forEach((node, i) => {
         const before = list[i - 1];
-        if (before?.kind === 'comment') this.#comments.set(node.start, before.text);
+        if (before?.kind === 'comment' && !isClosing(before)) this.#comments.set(node.start, before.text);
         for (const arm of node.kind === 'branch' ? node.arms : []) {
           const shown = arm.body.length === 1 ? arm.body[0]! : undefined;
           if (shown && arm.condition) {

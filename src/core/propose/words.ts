@@ -51,16 +51,29 @@ export function withSuffix(name: string | undefined, suffix: string | undefined)
 
 /** `HarvestTable` for a table in `HarvestPage`: with the component that it is cut out of in front, once. */
 export function hostPrefixed(host: string, part: string): string {
-  const base = host.replace(/(?:Page|View|Screen|Container|Component)$/, '') || host;
+  const base = host.replace(/^Exported(?=[A-Z])|(?:Page|View|Screen|Container|Component|Extension)$/g, '') || host;
   const pascal = wordsName(part, 4) ?? 'Content';
   if (pascal.startsWith(base)) return pascal;
   // The table toolbar of a `HarvestTable` is a `HarvestTableToolbar`.
   const lastWord = /[A-Z][a-z0-9]+$/.exec(base)?.[0];
   if (lastWord && lastWord !== base && pascal.startsWith(lastWord) && pascal !== lastWord)
     return base + pascal.slice(lastWord.length);
-  // A long host is named by its last word.
-  const short = base.length + pascal.length > 28 ? (/[A-Z][a-z0-9]+$/.exec(base)?.[0] ?? base) : base;
+  const short = base.length + pascal.length > LONG_NAME ? firstWords(base, LONG_NAME - pascal.length) : base;
   return pascal.startsWith(short) ? pascal : short + pascal;
+}
+
+/** Beyond that a name says no more. */
+const LONG_NAME = 28;
+
+/** What a long host is about stands at its beginning, and what kind of thing it is at its end. */
+function firstWords(name: string, most: number): string {
+  const words = name.split(/(?=[A-Z][a-z])/);
+  let short = words[0]!;
+  for (const word of words.slice(1)) {
+    if (short.length + word.length > most) break;
+    short += word;
+  }
+  return short;
 }
 
 /** The words of a name, in small letters. */

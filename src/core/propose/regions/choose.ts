@@ -7,6 +7,7 @@ import type { Markup } from '../../markup/model.js';
 import { regionOf, type Region } from '../../markup/region.js';
 import { childLists } from '../../markup/walk.js';
 import type { Worth } from '../repeats/worth.js';
+import { isClosing } from './shapes.js';
 
 export interface Choice {
   readonly region: Region;
@@ -124,7 +125,7 @@ function isOnePart(list: readonly Markup[], { start, end }: Run): boolean {
 }
 
 function isTitle(node: Markup): boolean {
-  if (node.kind === 'comment') return node.text.trim().length > 2;
+  if (node.kind === 'comment') return node.text.trim().length > 2 && !isClosing(node);
   return node.kind === 'element' && /^h[1-6]$/.test(node.name);
 }
 

@@ -27,6 +27,11 @@ function isHeaded(node: Markup): boolean {
   );
 }
 
+/** `<!-- end of the table -->` stands behind what it is about. */
+export function isClosing(node: Markup): boolean {
+  return node.kind === 'comment' && /^\s*(?:\/|end\b)/i.test(node.text.replace(/^\s*\/[*/]+/, ''));
+}
+
 export function shown(nodes: readonly Markup[]): readonly Markup[] {
   return nodes.filter((n) => n.kind !== 'comment' && !(n.kind === 'text' && n.text.trim() === ''));
 }

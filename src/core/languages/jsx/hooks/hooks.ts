@@ -30,7 +30,7 @@ export const hooks: Hooks = {
   groups,
   gather,
   nameFor: (subject) => {
-    const about = /^(?:handle|on)(?=[A-Z])/.test(subject) ? subject.replace(/^(?:handle|on)/, '') : subject;
+    const about = subject.replace(/^(?:handle|on|is|has|should)(?=[A-Z])|(?<=[a-z])Ref$/g, '');
     return `use${about[0]!.toUpperCase()}${about.slice(1)}`;
   },
 };
