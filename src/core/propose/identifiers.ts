@@ -40,7 +40,7 @@ export function classesOf(node: ElementNode, text: string): string[] {
   return [...writtenClasses(node), ...put.map((m) => m[1] ?? m[3]!)];
 }
 
-function writtenClasses(node: ElementNode): string[] {
+export function writtenClasses(node: ElementNode): string[] {
   return (staticText(node, 'className') ?? staticText(node, 'class') ?? '').split(/\s+/).filter(Boolean);
 }
 

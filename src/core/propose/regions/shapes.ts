@@ -2,7 +2,7 @@
 import type { ElementNode, Markup } from '../../markup/model.js';
 import type { Region } from '../../markup/region.js';
 import { childLists } from '../../markup/walk.js';
-import { classesOf } from '../identifiers.js';
+import { classesOf, writtenClasses } from '../identifiers.js';
 import { CONTAINER, isButton, partName } from '../kinds.js';
 import { wordsIn } from '../words.js';
 
@@ -23,7 +23,23 @@ function isHeaded(node: Markup): boolean {
   return (
     node.kind === 'element' &&
     (/^h[1-6]$/.test(node.name) ||
-      node.children.some((c) => c.kind === 'element' && /^(?:h[1-6]|legend|caption|summary|header)$/.test(c.name)))
+      node.children.some((c) => c.kind === 'element' && /^(?:h[1-6]|legend|caption|summary|header)$/.test(c.name)) ||
+      isCard(node))
+  );
+}
+
+/** Whether an element begins with what is called a header, `card-header` or `CardHeader`, and something stands below it. */
+function isCard({ children }: ElementNode): boolean {
+  const [first, ...rest] = shown(children);
+  if (first?.kind !== 'element' || rest.length === 0) return false;
+  const called = first.component ? [partName(first.name)] : writtenClasses(first);
+  return called.some((name) => /(?:^|[-_]|[a-z])[Hh]ead(?:er|ing)$/.test(name)) && holdsHeading(first.children);
+}
+
+function holdsHeading(nodes: readonly Markup[]): boolean {
+  return nodes.some(
+    (node) =>
+      node.kind === 'element' && (/^h[1-6]$|Title$|Heading$/.test(node.name) || holdsHeading(node.children)),
   );
 }
 
