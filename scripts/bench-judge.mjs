@@ -10,7 +10,7 @@
 import { existsSync, readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { findRepeats, isProblem, Lines, Project, proposeRegions, textOf } from '../dist/core/index.js';
+import { findRepeats, isProblem, Lines, pagesInto, Project, proposeRegions, textOf } from '../dist/core/index.js';
 import { DiskFiles, nodePorts } from '../dist/node/index.js';
 
 const { values, positionals } = parseArgs({
@@ -120,9 +120,16 @@ function judge(pack, dir) {
       if (hit) say(`reported as ${hit.name}, to stay apart: ${mark.places.map(told).join(' ')}`);
     }
   }
+  // A page is weighed as the component of Vue that it becomes; what is proposed there is told where it stands in the page.
   const plansOf = (path) => {
-    const plans = proposeRegions(project, path);
-    return isProblem(plans) ? [] : plans;
+    const written = pack.kind === 'html' ? pagesInto(project, [path], 'vue') : undefined;
+    const page = written?.pages.get(path);
+    if (written && !page) return [];
+    const plans = proposeRegions(written?.project ?? project, page?.path ?? path);
+    if (isProblem(plans)) return [];
+    if (!page) return plans;
+    const inPage = (proposal) => ({ ...proposal, region: page.from(proposal.region) });
+    return plans.map((plan) => ({ ...plan, proposals: plan.proposals.map(inPage) }));
   };
   for (const path of new Set(pack.cuts.map((c) => c.path))) {
     const plans = plansOf(path);

@@ -114,9 +114,10 @@ describe('apply', () => {
     const told = verkstad('propose');
     expect(told.stdout).toMatch(/Made one first[\s\S]*ApiaryCard {2}markup, 4 places in src\/App\.tsx/);
     const { steps } = formats.plan.parse(json(read('.verkstad/plan.json')));
-    expect(steps.map((s) => s.step === 'unify').lastIndexOf(true)).toBe(
-      steps.filter((s) => s.step === 'unify').length - 1,
-    );
+    // What frames the pages comes last: what it holds is cut while it can still be found.
+    const kinds = steps.map((s) => (s.step === 'unify' ? s.kind : s.step));
+    expect(kinds.at(-1)).toBe('frame');
+    expect(kinds.lastIndexOf('markup')).toBe(kinds.filter((kind) => kind === 'markup').length - 1);
     // A dialog that is one of two is no cut of its own any more.
     expect(steps.map((s) => s.name)).not.toContain('RemoveInspectionDialog');
     const done = verkstad('apply', 'all');
@@ -131,6 +132,29 @@ describe('apply', () => {
       3,
       expect.stringContaining('is not the text that the plan was made on'),
     ]);
+  });
+
+  it('weighs pages as the components that they become, and takes frame and cuts with them', () => {
+    cpSync(join(HOME, 'examples/apiary-pages'), join(demo, 'site'), { recursive: true });
+    rmSync(join(demo, 'site/verkstad.config.json'));
+    const before = read('site/harvest.html');
+    expect(verkstad('propose', 'site').stdout).toContain('not weighed: 3 plain pages; --into vue, or jsx, weighs them');
+    expect(verkstad('propose', 'src', '--into', 'vue').stderr).toContain('leave out --into');
+    expect(verkstad('propose', 'site', '--into', 'scrolls').stderr).toContain('choose one of');
+    const told = verkstad('propose', 'site', '--into', 'vue', '--json');
+    const { pages } = formats.propose.parse(json(told.stdout));
+    expect(pages!.map((page) => page.to)).toEqual(['site/HarvestPage.vue', 'site/HivesPage.vue', 'site/IndexPage.vue']);
+    const { steps, files } = formats.plan.parse(json(read('.verkstad/plan.json')));
+    expect(steps.map((s) => s.step).slice(0, 3)).toEqual(['page', 'page', 'page']);
+    expect(files.every(({ path }) => path.endsWith('.html'))).toBe(true);
+    const frame = steps.at(-1)!;
+    const done = verkstad('apply', frame.step === 'unify' ? frame.id : '');
+    expect(done.status, done.stderr).toBe(0);
+    expect(done.stdout).toContain('4 of 4 steps taken');
+    expect(read('site/PageLayout.vue')).toContain('<slot />');
+    expect(verkstad('undo', '1').status).toBe(0);
+    expect(read('site/harvest.html')).toBe(before);
+    expect(existsSync(join(demo, 'site/HarvestPage.vue'))).toBe(false);
   });
 
   it('takes one group of the last proposals by its id', () => {

@@ -170,6 +170,19 @@ describe('proof', () => {
     expect(cut(swap('{hive.kilos}', '{hive.id}')(ROW), result.after?.span)).toContain('id');
   });
 
+  it('knows entities in attributes and none in code', () => {
+    const before = 'export const App = () => <p title="moor &amp; heath">{1}</p>;\n';
+    const after = (given: string) => `import { Row } from './Row';\nexport const App = () => <Row title=${given} />;\n`;
+    const row = 'export const Row = ({ title }) => <p title={title}>{1}</p>;\n';
+    const answer = (given: string) =>
+      proveFiles(memoryProject({ 'App.jsx': before }), memoryProject({ 'App.jsx': after(given), 'Row.jsx': row }), [
+        'App.jsx',
+        'Row.jsx',
+      ]).answer;
+    expect(['"moor &amp; heath"', '{"moor & heath"}', '"moor & heath"'].map(answer)).toEqual(['same', 'same', 'same']);
+    expect(['{"moor &amp; heath"}', '"moor &amp;amp; heath"'].map(answer)).toEqual(['different', 'different']);
+  });
+
   it('takes a spread for the props only where it is the props', () => {
     const pair = (head: string, use: string) => {
       const close = use.endsWith(')') ? ')' : '';

@@ -203,6 +203,14 @@ const planStep = z.discriminatedUnion('step', [
       .describe('all places; path, lines and range above are those of the first'),
   }),
   z.strictObject({
+    step: z.literal('page'),
+    name: componentName.describe('of the component that a page becomes'),
+    component: z.string().describe('what the page is called'),
+    ...planPlace,
+    into: z.string().describe('the language that it is written in'),
+    to: z.string().describe('path of the new file, in which later steps cut'),
+  }),
+  z.strictObject({
     step: z.literal('inline'),
     name: componentName.describe('of the component that goes back where it is shown'),
     component: z.string().describe('that shows it'),
@@ -217,7 +225,7 @@ export const planFormat = z.strictObject({
     .describe('the text that the plan was made on'),
   steps: z
     .array(planStep)
-    .describe('in the order in which they are taken: what repeats first, inner regions before outer ones'),
+    .describe('in the order in which they are taken: pages, what repeats, inner regions before outer ones'),
 });
 export type PlanDocument = z.infer<typeof planFormat>;
 
@@ -332,6 +340,12 @@ export const proposeFormat = z.object({
     .describe('what git says; absent where there is no repository'),
   unread: z.array(z.string()),
   notWeighed: z.array(z.string()).describe('files of languages that have no components'),
+  pages: z
+    .array(z.object({ path: z.string(), name: z.string(), to: z.string(), into: z.string() }))
+    .optional()
+    .describe(
+      'pages that were weighed as the components that they become; lines and ranges are those of the component',
+    ),
   leftOut: z.array(z.string()).describe('files not looked at: generated, vendored, tests'),
 });
 export type ProposeDocument = z.infer<typeof proposeFormat>;

@@ -8,6 +8,7 @@ import {
   type HookProposal,
   type OutlineNode,
   type RegionProposal,
+  type Span,
   type SplitProposal,
   type TurnedDown,
   type Weighed,
@@ -29,6 +30,15 @@ export function linesOf(session: Session, path: string, span: { start: number; e
   return [first, last];
 }
 
+/** Where something stands now: in the page, when its component is still to be written. */
+function shownAt({ written }: Found, session: Session, path: string, span: Span): { path: string; lines: string } {
+  const page = written && [...written.pages].find(([, one]) => one.path === path);
+  const [at, lines] = page
+    ? [page[0], new Lines(textOf(written.before.files, page[0])!).range(page[1].from(span))]
+    : [path, linesOf(session, path, span)];
+  return { path: at, lines: lines.join('-') };
+}
+
 export function proposedText(session: Session, found: Found, named: boolean, limit: number): string {
   const { colors: c } = session;
   const { plans, splits, unread, plain, leftOut } = found;
@@ -36,7 +46,7 @@ export function proposedText(session: Session, found: Found, named: boolean, lim
   const out: string[] = repeatsFirst(session, found);
   let id = 0;
   for (const [i, plan] of cut.entries()) {
-    if (i < limit) out.push(...ofComponent(session, plan, id), ...remarksOn(session, plan, found), '');
+    if (i < limit) out.push(...ofComponent(session, found, plan, id), ...remarksOn(session, plan, found), '');
     id += plan.proposals.length + plan.hooks.length;
   }
   if (cut.length > limit) out.push(c.dim(`… ${cut.length - limit} more components; --limit shows more`), '');
@@ -53,7 +63,7 @@ export function proposedText(session: Session, found: Found, named: boolean, lim
   if (plain.length > 0)
     out.push(
       c.dim(
-        `not weighed: ${plain.length === 1 ? plain[0]! : `${plain.length} plain pages`}; \`verkstad extract FILE:FROM-TO --into vue\`, or jsx, cuts there`,
+        `not weighed: ${plain.length === 1 ? plain[0]! : `${plain.length} plain pages`}; --into vue, or jsx, weighs ${plain.length === 1 ? 'it' : 'them'} as components`,
       ),
     );
   if (leftOut.length > 0)
@@ -159,17 +169,20 @@ export function turnedDownList(session: Session, plans: readonly ComponentPlan[]
 
 // Cuts
 
-function ofComponent(session: Session, plan: ComponentPlan, first: number): string[] {
+function ofComponent(session: Session, found: Found, plan: ComponentPlan, first: number): string[] {
   const { colors: c } = session;
   const { size, proposals, hooks } = plan;
   const lines = `${size.before} ${c.dim('→')} about ${size.after} lines`;
   const counted = (n: number, word: string) => (n === 0 ? [] : [`${n} ${word}${n === 1 ? '' : 's'}`]);
   const made = [...counted(proposals.length, 'component'), ...counted(hooks.length, 'hook')];
   const count = `${made.join(' and ')} out of it`;
-  const out = [`${c.bold(plan.component)}  ${c.dim(`${plan.path}:${plan.lines[0]}`)}  ${lines}, ${count}`, ''];
-  proposals.forEach((proposal, i) =>
-    out.push(...ofProposal(session, proposal, first + i + 1, depthOf(proposals, proposal))),
-  );
+  const page = shownAt(found, session, plan.path, { start: 0, end: 0 }).path;
+  const where = page === plan.path ? `${plan.path}:${plan.lines[0]}` : `${page} → ${plan.path}`;
+  const out = [`${c.bold(plan.component)}  ${c.dim(where)}  ${lines}, ${count}`, ''];
+  proposals.forEach((proposal, i) => {
+    const at = shownAt(found, session, plan.path, proposal.region).lines;
+    out.push(...ofProposal(session, proposal, first + i + 1, { depth: depthOf(proposals, proposal), lines: at }));
+  });
   hooks.forEach((hook, i) => out.push(...ofHook(session, hook, first + proposals.length + i + 1)));
   if (proposals.length === 0) return out;
   out.push('', c.dim(`  ${plan.component} would show`));
@@ -205,14 +218,18 @@ function depthOf(proposals: readonly RegionProposal[], { inside }: RegionProposa
   return inside === undefined ? 0 : 1 + depthOf(proposals, proposals[inside]!);
 }
 
-function ofProposal(session: Session, proposal: RegionProposal, id: number, depth: number): string[] {
+function ofProposal(
+  session: Session,
+  proposal: RegionProposal,
+  id: number,
+  { depth, lines }: { readonly depth: number; readonly lines: string },
+): string[] {
   const { colors: c } = session;
-  const { name, path, region, worth, why } = proposal;
-  const [from, to] = linesOf(session, path, region);
+  const { name, worth, why } = proposal;
   const pad = '  '.repeat(depth);
   const crossing = crossingOf(proposal);
   const says = proposal.says === undefined ? '' : `  ${c.dim(shortened(proposal.says))}`;
-  const head = `${c.cyan(String(id).padStart(3))}  ${pad}${c.bold(name)}  ${c.dim(`${from}-${to}`)}  worth ${worth.total}${says}`;
+  const head = `${c.cyan(String(id).padStart(3))}  ${pad}${c.bold(name)}  ${c.dim(lines)}  worth ${worth.total}${says}`;
   return [
     head,
     ...wrapped(crossing.length > 0 ? crossing.join(c.dim(' · ')) : 'nothing crosses', `     ${pad}`),

@@ -129,6 +129,7 @@ function addPlans(program: Command, act: Act): void {
     .description('where to cut: components worth having, all cuts together, and what is fine as it is')
     .option('--goal <limits>', 'lines=N: cut until no component has more; props=N: none takes more')
     .option('--out <file>', 'write the plan there, to read, change and apply')
+    .option('--into <language>', 'weigh HTML pages as the components of vue or jsx that they become')
     .option('--states', 'a table of every state: who reads it, who writes it, where it could live')
     .option('--alternatives', 'where one value decides in several places: two ways to cut, side by side')
     .option('--turned-down', 'what was considered and not proposed, and why')

@@ -56,12 +56,17 @@ export {
   planTrouble,
   runStep,
   Whereabouts,
+  withPages,
   type ExtractStep,
   type HookStep,
   type InlineStep,
+  type PageStep,
+  type StepChange,
   type Plan,
   type PlanStep,
 } from './steps/plan.js';
+export { page, pagesInto, type PageChange, type PageRequest, type PagesWritten } from './steps/page.js';
+export type { WrittenPage } from './steps/pages.js';
 export { withProven, withRepeats } from './steps/feasible.js';
 export { proposeInlines, type SplitProposal } from './steps/splits.js';
 export { unify, type UnifyChange, type UnifyStepRequest } from './steps/unify.js';

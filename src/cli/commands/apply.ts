@@ -4,23 +4,23 @@ import { join, resolve } from 'node:path';
 import {
   isProblem,
   Lines,
+  page,
   planTrouble,
   problem,
   repeatOf,
   textOf,
   Whereabouts,
-  type ExtractChange,
-  type HookChange,
-  type InlineChange,
+  withPages,
+  type PageStep,
   type Plan,
   type PlanStep,
   type Problem,
   type Span,
-  type UnifyChange,
+  type StepChange,
 } from '../../core/index.js';
 import { commit, commitTrouble } from '../../node/git.js';
 import { KEPT_PLAN, keptPlan, readPlanFile } from '../../node/plans.js';
-import { changeDocument, stepTrouble, type TypesAnswer } from '../ending.js';
+import { changeDocument, checkTypes, stepTrouble, typesFor, type TypesAnswer } from '../ending.js';
 import { planFormat, type AppliedDocument, type ChangeDocument, type PlanDocument } from '../formats.js';
 import { EXIT, type CommonOptions } from '../host.js';
 import { planFile, REPEAT_ID } from '../range.js';
@@ -45,7 +45,7 @@ export interface ApplyOptions extends CommonOptions {
 /** One step that was taken. */
 interface Taken {
   readonly step: PlanStep;
-  readonly change: ExtractChange | HookChange | InlineChange | UnifyChange;
+  readonly change: StepChange;
   readonly types: TypesAnswer;
   readonly document: ChangeDocument;
   /** Number of the change in the journal. */
@@ -54,7 +54,7 @@ interface Taken {
 
 /** A step that was worked out and is not written yet. */
 interface Made {
-  readonly change: ExtractChange | HookChange | InlineChange | UnifyChange;
+  readonly change: StepChange;
   readonly types: TypesAnswer;
   readonly at: { readonly path: string; readonly span: Span };
   readonly title: string;
@@ -96,12 +96,9 @@ function readPlan(session: Session, given: readonly string[]): Plan | Problem {
   for (const number of wanted)
     if (number < 1 || number > byNumber.length)
       return problem('plan-number', { path: KEPT_PLAN }, number, byNumber.length);
-  return {
-    ...plan,
-    steps: plan.steps.filter((step) =>
-      step.step === 'unify' ? ids.has(step.id) : wanted.has(byNumber.indexOf(step) + 1),
-    ),
-  };
+  const isChosen = (step: PlanStep) =>
+    step.step === 'unify' ? ids.has(step.id) : wanted.has(byNumber.indexOf(step) + 1);
+  return { ...plan, steps: withPages(plan.steps, isChosen) };
 }
 
 /** Proposals are numbered file by file and outermost first; a plan takes inner ones first. */
@@ -138,7 +135,7 @@ function parsePlan(text: string, path: string): Plan | Problem {
 }
 
 function withoutUndefined(step: PlanDocument['steps'][number]): PlanStep {
-  if (step.step === 'inline' || step.step === 'unify') return step;
+  if (step.step === 'inline' || step.step === 'page' || step.step === 'unify') return step;
   const { to, ...rest } = step;
   return to === undefined ? rest : { ...rest, to };
 }
@@ -225,6 +222,7 @@ class Course {
 
   async #made(session: Session, step: PlanStep): Promise<Made | Problem> {
     const { name, path } = step;
+    if (step.step === 'page') return this.#pageWritten(session, step);
     const source = session.project.source(path);
     const text = isProblem(source) ? '' : source.text;
     if (step.step === 'inline') {
@@ -263,6 +261,15 @@ class Course {
     const title = `extract ${name} from ${path}`;
     const message = `Extract ${name} from ${step.component}`;
     return { ...checked, at: { path, span: region }, title, document, message };
+  }
+
+  async #pageWritten(session: Session, { path, into, range, name }: PageStep): Promise<Made | Problem> {
+    const change = page(session.project, { path, into });
+    if (isProblem(change)) return change;
+    const types = await checkTypes(session, change, await typesFor(session, path), this.options.types);
+    const at = { path, span: { start: range[0], end: range[1] } };
+    const title = `write ${path} as ${name}`;
+    return { change, types, at, title, document: {}, message: `Write ${path} as the component ${name}` };
   }
 
   #end(trouble: Problem | undefined): number {
@@ -318,9 +325,11 @@ class Course {
     const crossing =
       step.step === 'inline'
         ? 'put back'
-        : step.step === 'unify'
-          ? `${step.places.length} places`
-          : `${width} ${width === 1 ? 'input' : 'inputs'}`;
+        : step.step === 'page'
+          ? 'written'
+          : step.step === 'unify'
+            ? `${step.places.length} places`
+            : `${width} ${width === 1 ? 'input' : 'inputs'}`;
     return `${number}  ${c.bold(change.name)}${' '.repeat(Math.max(0, this.#widest - change.name.length))}  ${step.path} ${c.dim('→')} ${change.target}  ${crossing}  proof ${c.green('same')}${word}\n${witness}${notes}`;
   }
 

@@ -7,6 +7,7 @@ import {
   isOthers,
   isProblem,
   languageOf,
+  pagesInto,
   pathsOf,
   planOf,
   problem,
@@ -21,6 +22,7 @@ import {
   type Goal,
   type HookProposal,
   type OutlineNode,
+  type PagesWritten,
   type Problem,
   type Repeat,
   type SplitProposal,
@@ -43,6 +45,8 @@ export interface ProposeOptions extends CommonOptions {
   readonly alternatives?: boolean;
   readonly states?: boolean;
   readonly turnedDown?: boolean;
+  /** Language that plain pages are written in, to be weighed as its components. */
+  readonly into?: string;
   /** The window of history, as git reads it. */
   readonly since?: string;
 }
@@ -60,16 +64,18 @@ export interface Found {
   readonly unread: readonly Problem[];
   /** Files of languages that have no components. */
   readonly plain: readonly string[];
+  /** Pages that were weighed as components. */
+  readonly written: PagesWritten | undefined;
   /** Generated, vendored, tests. */
   readonly leftOut: readonly string[];
 }
 
 export async function proposeCommand(
   session: Session,
-  paths: readonly string[],
+  given: readonly string[],
   options: ProposeOptions,
 ): Promise<Ended> {
-  const only = pathsIn(session, paths);
+  const only = pathsIn(session, given);
   if (isProblem(only)) return only;
   const goal = goalOf(options.goal);
   if (isProblem(goal)) return goal;
@@ -77,7 +83,34 @@ export async function proposeCommand(
     const missing = only.paths?.some((p) => p === path || p.startsWith(`${path}/`));
     if (!missing) return problem('file-unknown', { path });
   }
-  const found = await find(session, only.paths ?? session.project.sources(), new Set(only.named), goal, options);
+  const paths = only.paths ?? session.project.sources();
+  const written = options.into === undefined ? undefined : pagesOf(session, paths, options.into);
+  if (isProblem(written)) return written;
+  const nowAt = (path: string) => written?.pages.get(path)?.path ?? path;
+  return propose(written ? { ...session, project: written.project } : session, {
+    paths: paths.map(nowAt),
+    named: new Set([...(only.named ?? [])].map(nowAt)),
+    isNamed: given.length > 0,
+    goal,
+    written,
+    options,
+  });
+}
+
+/** What is looked into, and how. */
+interface Asked {
+  readonly paths: readonly string[];
+  readonly named: ReadonlySet<string>;
+  /** A person named files or folders. */
+  readonly isNamed: boolean;
+  readonly goal: Goal;
+  readonly written: PagesWritten | undefined;
+  readonly options: ProposeOptions;
+}
+
+async function propose(session: Session, asked: Asked): Promise<Ended> {
+  const { options, written } = asked;
+  const found = await find(session, asked);
   if (isProblem(found)) return found;
   const planText = json(planDocument(session, found));
   const unwritten =
@@ -90,7 +123,7 @@ export async function proposeCommand(
   else if (options.states) host.out(statesText(session, found.weighed));
   else if (options.turnedDown) host.out(turnedDownList(session, found.plans));
   else {
-    host.out(proposedText(session, found, paths.length > 0, options.limit));
+    host.out(proposedText(session, found, asked.isNamed, options.limit));
     const cuts = found.plans.reduce((n, p) => n + p.proposals.length + p.hooks.length, 0);
     const count = cuts + found.splits.length + found.repeats.length;
     if (count > 0) {
@@ -120,28 +153,31 @@ const WINDOW = '1 year ago';
 /** Repeats that a plan begins with; each is tried out when it is proposed. */
 const MOST_UNIFIED = 12;
 
-async function find(
-  session: Session,
-  all: readonly string[],
-  named: ReadonlySet<string>,
-  goal: Goal,
-  options: ProposeOptions,
-): Promise<Found | Problem> {
+/** Pages among the files, as components of another language; a problem where there is none. */
+function pagesOf(session: Session, paths: readonly string[], into: string): PagesWritten | Problem {
+  const pages = paths.filter((path) => languageOf(path)?.page);
+  if (pages.length === 0) return problem('into-needless', { path: '--into' }, 'all that is asked about');
+  return pagesInto(session.project, pages, into);
+}
+
+async function find(session: Session, { paths: all, named, goal, written, options }: Asked): Promise<Found | Problem> {
   const { project, root, config } = session;
   // A file that a person names is looked into, whatever it is.
   const leftOut = all.filter((path) => !named.has(path) && isOthers(path, textOf(project.files, path) ?? ''));
   const paths = all.filter((path) => !leftOut.includes(path));
   const made: ComponentPlan[] = [];
-  const unread: Problem[] = [];
-  const plain = paths.filter((path) => !languageOf(path)?.cut);
+  const unread: Problem[] = [...(written?.unwritten ?? [])];
+  const isUnwritten = new Set(unread.map(({ path }) => path));
+  const plain = paths.filter((path) => !languageOf(path)?.cut && !isUnwritten.has(path));
   const cache = new DiskCache(root, session.host.env);
   const occupied = pathsOf(project);
-  for (const path of paths) {
+  for (const path of paths.filter((path) => !isUnwritten.has(path))) {
     const found = proposeRegions(project, path, goal, occupied);
     if (isProblem(found)) unread.push(found);
     else made.push(...found);
   }
-  const groups = named.size > 0 ? undefined : findRepeats(project, { paths });
+  // Pages are weighed together: what frames them, and the rows of their tables, come before any cut.
+  const groups = named.size > 0 && !written ? undefined : findRepeats(project, { paths });
   const { unified, plans: beside } = groups
     ? withRepeats(project, groups, made, MOST_UNIFIED)
     : { unified: [], plans: made };
@@ -166,6 +202,7 @@ async function find(
     history: history && about(history, isAsked),
     unread,
     plain,
+    written,
     leftOut,
   };
 }
@@ -189,8 +226,8 @@ function goalOf(given: string | undefined): Goal | Problem {
   return goal;
 }
 
-function planDocument(session: Session, { plans, splits, repeats }: Found): PlanDocument {
-  const { files, steps } = planOf(session.project, plans, splits, repeats);
+function planDocument(session: Session, { plans, splits, repeats, written }: Found): PlanDocument {
+  const { files, steps } = planOf(session.project, plans, splits, repeats, written);
   return {
     format: 'verkstad/plan@1',
     files: files.map((file) => ({ ...file })),
@@ -230,8 +267,13 @@ function document(session: Session, found: Found): ProposeDocument {
     ...(found.history ? { history: historyDocument(found.history) } : {}),
     unread: unread.map((p) => p.path),
     notWeighed: [...plain],
+    ...(found.written ? { pages: pageDocuments(found.written) } : {}),
     leftOut: [...found.leftOut],
   };
+}
+
+function pageDocuments({ into, pages }: PagesWritten): NonNullable<ProposeDocument['pages']> {
+  return [...pages].map(([path, { name, path: to }]) => ({ path, name, to, into }));
 }
 
 function proposalDocuments(session: Session, { plans, splits, repeats }: Found): ProposeDocument['proposals'] {

@@ -1,4 +1,6 @@
 /** What of the proposals a plan can hold: repeats that can be made one, and cuts and hooks that can be proven as they stand. */
+import { textOf } from '../files/files.js';
+import type { Forms } from '../forms/forms.js';
 import { languageOf } from '../languages/registry.js';
 import { isProblem, problem, type Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
@@ -7,6 +9,7 @@ import type { ComponentPlan, RegionProposal, TurnedDown } from '../propose/regio
 import type { Repeat, RepeatPlace, Repeats } from '../propose/repeats/repeats.js';
 import { within } from '../script/walk.js';
 import type { Span } from '../text/edits.js';
+import { Lines } from '../text/lines.js';
 import { extract, type ExtractChange } from './extract.js';
 import { hook, type HookChange } from './hook.js';
 import { spanOf } from './plan.js';
@@ -52,7 +55,37 @@ export function withRepeats(
     taken.push(...repeat.places.map((place) => ({ ...place, isFrame })));
   }
   const ordered = unified.sort((a, b) => Number(a.kind === 'frame') - Number(b.kind === 'frame'));
-  return { unified: ordered, plans: plans.map((plan) => besides(plan, unified, names)) };
+  const made = unified.flatMap((repeat) => {
+    const contents = repeat.kind === 'frame' ? contentsOf(repeats.forms, repeat) : [];
+    const isFrame = repeat.kind === 'frame';
+    return repeat.places.map((place, i): MadeOne => ({
+      ...place,
+      name: repeat.name,
+      isFrame,
+      left: contents[i] ?? [],
+    }));
+  });
+  return { unified: ordered, plans: plans.map((plan) => besides(project, plan, made, names)) };
+}
+
+/** A place that becomes one with others. */
+interface MadeOne extends RepeatPlace {
+  readonly name: string;
+  readonly isFrame: boolean;
+  /** What stays in its file all the same: the content of a frame. */
+  readonly left: readonly Span[];
+}
+
+/** For each place of a frame what it frames. */
+function contentsOf(forms: Forms, { places, inputs }: Repeat): Span[][] {
+  const slots = inputs.filter((input) => input.kind === 'slot');
+  return places.map((_, i) =>
+    slots.flatMap(({ values }): Span[] => {
+      const value = values[i];
+      const [first, last] = value?.kind === 'markup' ? [value.nodes[0], value.nodes.at(-1)] : [];
+      return first === undefined ? [] : [{ start: forms.start[first]!, end: forms.end[last!]! }];
+    }),
+  );
 }
 
 /** Plans without the cuts and hooks that cannot be proven as they stand: those are turned down, with the reason. */
@@ -95,7 +128,7 @@ function without(
   plan: ComponentPlan,
   isLeft: (proposal: RegionProposal) => boolean,
   hooks: ComponentPlan['hooks'],
-  instead: (proposal: RegionProposal) => string | undefined = () => undefined,
+  instead: (proposal: RegionProposal) => readonly string[] = () => [],
 ): ComponentPlan {
   const left = plan.proposals.filter(isLeft);
   const outer = (at: number | undefined): number | undefined =>
@@ -105,9 +138,8 @@ function without(
     return { ...p, inside: inside === undefined ? undefined : left.indexOf(plan.proposals[inside]!) };
   });
   const gone = new Map(plan.proposals.filter((p) => !isLeft(p)).map((p) => [p.name, instead(p)]));
-  // What is made one makes its host shorter all the same.
-  const dropped = plan.proposals.filter((p) => gone.get(p.name) === undefined);
-  const after = plan.size.after + reliefOf(dropped) + reliefOf(plan.hooks) - reliefOf(proposals) - reliefOf(hooks);
+  const back = reliefOf(plan.proposals) + reliefOf(plan.hooks);
+  const after = plan.size.after + back - reliefOf(proposals) - reliefOf(hooks);
   return { ...plan, size: { ...plan.size, after }, proposals, hooks, outline: outlineWithout(plan.outline, gone) };
 }
 
@@ -117,12 +149,20 @@ function reliefOf(proposals: readonly { readonly relief: number; readonly inside
 }
 
 /** What a component shows without some of its new ones, or with other ones in their place. */
-function outlineWithout(nodes: readonly OutlineNode[], gone: ReadonlyMap<string, string | undefined>): OutlineNode[] {
-  return nodes.flatMap((node): OutlineNode[] => {
-    if (!node.made || !gone.has(node.label)) return [{ ...node, children: outlineWithout(node.children, gone) }];
-    const other = gone.get(node.label);
-    return other === undefined ? outlineWithout(node.children, gone) : [{ label: other, made: true, children: [] }];
+function outlineWithout(nodes: readonly OutlineNode[], gone: ReadonlyMap<string, readonly string[]>): OutlineNode[] {
+  const left = nodes.flatMap((node): OutlineNode[] => {
+    const children = outlineWithout(node.children, gone);
+    const others = node.made && gone.get(node.label);
+    if (!others) return [{ ...node, children }];
+    return others.length === 0 ? children : [...others.map(madeNode), ...children.filter(({ made }) => made)];
   });
+  // What stands at several places is told once.
+  const isBare = ({ made, children }: OutlineNode) => made === true && children.length === 0;
+  return left.filter((node, i) => !isBare(node) || left.findIndex((n) => isBare(n) && n.label === node.label) === i);
+}
+
+function madeNode(label: string): OutlineNode {
+  return { label, made: true, children: [] };
 }
 
 function isAcross(a: Span, b: Span): boolean {
@@ -130,14 +170,47 @@ function isAcross(a: Span, b: Span): boolean {
 }
 
 /** A plan without what goes into places that become one, or goes by a name that they take. */
-function besides(plan: ComponentPlan, unified: readonly Repeat[], names: ReadonlySet<string>): ComponentPlan {
-  const taken = unified.flatMap(({ name, places }) => places.map((place) => ({ ...place, name })));
-  const places = taken.filter(({ path }) => path === plan.path);
-  const isGone = (span: Span) => places.some((place) => within(span, place) || isAcross(span, place));
+function besides(
+  project: Project,
+  plan: ComponentPlan,
+  made: readonly MadeOne[],
+  names: ReadonlySet<string>,
+): ComponentPlan {
+  const places = made.filter(({ path }) => path === plan.path);
+  const isGone = (span: Span) =>
+    places.some(
+      (place) => (within(span, place) && !place.left.some((content) => within(span, content))) || isAcross(span, place),
+    );
   const isLeft = ({ name, region }: RegionProposal) => !isGone(region) && !names.has(name);
   const hooks = plan.hooks.filter(
     ({ statements }) => !statements.some((s) => places.some((p) => s.start < p.end && p.start < s.end)),
   );
   if (plan.proposals.every(isLeft) && hooks.length === plan.hooks.length) return plan;
-  return without(plan, isLeft, hooks, ({ region }) => places.find((place) => within(place, region))?.name);
+  const frame = places.find((place) => place.isFrame);
+  const others = places.filter(
+    (place) => !place.isFrame && !plan.proposals.some((p) => isLeft(p) && within(place, p.region)),
+  );
+  const left = without(plan, isLeft, hooks, ({ region }) => [
+    ...new Set(others.filter((place) => within(place, region)).map(({ name }) => name)),
+  ]);
+  const after = left.size.after - linesOf(project, left, [...others, ...(frame ? [frame] : [])]);
+  const outline = frame ? [{ ...madeNode(frame.name), children: left.outline }] : left.outline;
+  return { ...left, size: { ...left.size, after }, outline };
+}
+
+/** Lines that a component is shorter by because of what becomes one, beside its proposals; each use is one. */
+function linesOf(project: Project, { path, proposals }: ComponentPlan, places: readonly MadeOne[]): number {
+  const lines = new Lines(textOf(project.files, path) ?? '');
+  const gone = new Set<number>();
+  const each = (span: Span, what: (line: number) => void): void => {
+    const [first, last] = lines.range(span);
+    for (let line = first; line <= last; line++) what(line);
+  };
+  for (const place of places) {
+    const kept = new Set<number>();
+    for (const content of place.left) each(content, (line) => kept.add(line));
+    each(place, (line) => void (kept.has(line) || gone.add(line)));
+  }
+  for (const { region } of proposals) each(region, (line) => gone.delete(line));
+  return Math.max(0, gone.size - places.length);
 }

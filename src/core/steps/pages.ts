@@ -27,6 +27,10 @@ export interface WrittenPage {
   readonly proof: ProofResult;
   /** Where a span of the page stands in the component. */
   at(span: Span): Span;
+  /** Where a span of the component stands in the page, as closely as can be told. */
+  from(span: Span): Span;
+  /** What of the page became the component. */
+  readonly shown: Span;
 }
 
 /** The language that a step on this file writes into: its own, unless it has no components. */
@@ -120,16 +124,27 @@ function writePage(
   ];
   const existing = files.find((f) => f.change === 'create' && taken.has(f.path.toLowerCase()));
   if (existing) return problem('target-exists', { path: existing.path }, existing.path);
+  const at = (offset: number) => before + movedOffset(moves, offset - page.span.start);
   return {
     path: target,
     name,
     files,
+    shown: page.span,
     notes: [...emptied.notes, ...hypertext.notes(page.shown).map((note) => `${basename(path)}: ${note}`)],
-    at: ({ start, end }) => ({
-      start: before + movedOffset(moves, start - page.span.start),
-      end: before + movedOffset(moves, end - page.span.start),
-    }),
+    at: ({ start, end }) => ({ start: at(start), end: at(end) }),
+    from: ({ start, end }) => ({ start: firstAt(page.span, at, start), end: firstAt(page.span, at, end) }),
   };
+}
+
+/** The first offset in a span that is moved to a place or behind it. */
+function firstAt({ start, end }: Span, at: (offset: number) => number, wanted: number): number {
+  let [low, high] = [start, end];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (at(middle) < wanted) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 /** For the element to mount in: an id that the page does not have. */

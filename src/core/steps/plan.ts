@@ -2,7 +2,8 @@
  * A plan: the steps that make the proposed cuts, in an order in which each can be found again after the ones before it.
  * Inner regions come before those that they stand in: as long as a region stays in its file, edits elsewhere only move it.
  */
-import { normalize } from '../files/paths.js';
+import { textOf } from '../files/files.js';
+import { componentNameFromFile, normalize } from '../files/paths.js';
 import { isProblem, problem, type Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import type { RepeatKind } from '../analyze/repeats/candidates.js';
@@ -15,6 +16,7 @@ import type { Change } from './change.js';
 import { extract, type ExtractChange } from './extract.js';
 import { hook, type HookChange } from './hook.js';
 import { inline, type InlineChange } from './inline.js';
+import { page, type PageChange, type PagesWritten } from './page.js';
 import type { SplitProposal } from './splits.js';
 import { unify, type UnifyChange } from './unify.js';
 import type { PropsStyle, TypeOracle } from './cutting.js';
@@ -62,7 +64,16 @@ export interface UnifyStep extends PlanPlace {
   }[];
 }
 
-export type PlanStep = ExtractStep | HookStep | InlineStep | UnifyStep;
+/** The page at `path` becomes the component `name`, in a language that has components. */
+export interface PageStep extends PlanPlace {
+  readonly step: 'page';
+  /** Id of the language. */
+  readonly into: string;
+  /** Where the component goes: what later steps cut stands there. */
+  readonly to: string;
+}
+
+export type PlanStep = ExtractStep | HookStep | InlineStep | PageStep | UnifyStep;
 
 export interface Plan {
   /** The text that the plan was made on. */
@@ -70,18 +81,24 @@ export interface Plan {
   readonly steps: readonly PlanStep[];
 }
 
-/** The steps that proposals come to: what repeats is made one first. `splits`: components to put back. */
+/**
+ * The steps that proposals come to: what repeats is made one first. `splits`: components to put back. `written`: the pages
+ * that the proposals are about, which become components before anything else.
+ */
 export function planOf(
   project: Project,
   plans: readonly ComponentPlan[],
   splits: readonly SplitProposal[] = [],
   repeats: readonly Repeat[] = [],
+  written?: PagesWritten,
 ): Plan {
   const prints = new Map<string, string>();
+  // What a page becomes follows from its text.
+  const made = new Set([...(written?.pages.values() ?? [])].map((one) => one.path));
   const read = (path: string): string | undefined => {
     const file = project.source(path);
     if (isProblem(file)) return undefined;
-    prints.set(path, fingerprint(file.text));
+    if (!made.has(path)) prints.set(path, fingerprint(file.text));
     return file.text;
   };
   const cuts = plans.flatMap(({ path, proposals, hooks }) => {
@@ -121,10 +138,36 @@ export function planOf(
     return [{ step: 'inline', name, component: hosts.join(', '), path, lines, range: [start, end] }];
   });
   const unified = repeats.flatMap((repeat) => unifyStep(repeat, read) ?? []);
+  // What a frame holds stays in its page, and is cut there as long as it can be found.
+  const isFrame = ({ kind }: UnifyStep) => kind === 'frame';
+  const used = new Set([...cuts, ...unified].flatMap(filesOf));
+  const pages = written ? pageSteps(written, used) : [];
+  for (const step of pages) prints.set(step.path, fingerprint(textOf(written!.before.files, step.path)!));
   return {
     files: [...prints].map(([path, print]) => ({ path, fingerprint: print })),
-    steps: [...unified, ...cuts, ...back],
+    steps: [...pages, ...unified.filter((s) => !isFrame(s)), ...cuts, ...unified.filter(isFrame), ...back],
   };
+}
+
+/** Steps for the pages of which something is cut. */
+function pageSteps({ into, before, pages }: PagesWritten, used: ReadonlySet<string>): PageStep[] {
+  return [...pages].flatMap(([path, { name, path: to, shown }]): PageStep[] => {
+    if (!used.has(to)) return [];
+    const lines = new Lines(textOf(before.files, path)!).range(shown);
+    const component = componentNameFromFile(path);
+    return [{ step: 'page', name, component, path, lines, range: [shown.start, shown.end], into, to }];
+  });
+}
+
+/** The files in which what a step is about stands. */
+function filesOf(step: PlanStep): string[] {
+  return [step.path, ...(step.step === 'unify' ? step.places.map(({ path }) => path) : [])];
+}
+
+/** The steps of a plan that are chosen, and the pages that have to be written for them. */
+export function withPages(steps: readonly PlanStep[], isChosen: (step: PlanStep) => boolean): PlanStep[] {
+  const used = new Set(steps.filter((step) => step.step !== 'page' && isChosen(step)).flatMap(filesOf));
+  return steps.filter((step) => (step.step === 'page' ? used.has(step.to) : isChosen(step)));
 }
 
 /** Undefined where one of its files cannot be read. */
@@ -166,9 +209,10 @@ export function planTrouble(project: Project, plan: Plan): Problem | undefined {
   const known = new Set(plan.files.map((f) => f.path));
   for (const [i, step] of plan.steps.entries()) {
     const at = { path: step.path, span: { start: step.range[0], end: step.range[1] } };
-    const unread = [step, ...(step.step === 'unify' ? step.places : [])].find(({ path }) => !known.has(path));
-    if (unread) return problem('plan-other-text', { path: unread.path });
-    if ((step.step === 'extract' || step.step === 'hook') && step.to !== undefined && normalize(step.to) === undefined)
+    const unread = filesOf(step).find((path) => !known.has(path));
+    if (unread !== undefined) return problem('plan-other-text', { path: unread });
+    if (step.step === 'page') known.add(step.to);
+    if ('to' in step && step.to !== undefined && normalize(step.to) === undefined)
       return problem('target-outside', { path: step.to }, step.to);
     const isRegion = (s: PlanStep) => s.step === 'extract';
     const later = plan.steps
@@ -245,6 +289,9 @@ export function repeatOf(
   return repeatAt(project, step.kind, where.partsOf(step));
 }
 
+/** What a step of a plan comes to. */
+export type StepChange = ExtractChange | HookChange | InlineChange | PageChange | UnifyChange;
+
 export interface StepOptions {
   readonly props?: PropsStyle;
   readonly types?: TypeOracle;
@@ -256,8 +303,9 @@ export function runStep(
   step: PlanStep,
   where: Whereabouts,
   options: StepOptions = {},
-): ExtractChange | HookChange | InlineChange | UnifyChange | Problem {
+): StepChange | Problem {
   const { name, path } = step;
+  if (step.step === 'page') return page(project, step);
   if (step.step === 'unify') {
     const found = repeatOf(project, step, where);
     return found

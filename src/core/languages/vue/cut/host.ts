@@ -156,7 +156,8 @@ export function registration(
       : habits.scriptIndent + habits.indent;
     const named = options.properties.find((p) => p.type === 'Property' && keyName(p.key) === 'name');
     const entry = `components: { ${name} }`;
-    if (named) return [{ start: named.range[1], end: named.range[1], text: `,${nl}${indent}${entry}` }];
+    const apart = text.slice(...options.range).includes('\n') ? nl + indent : ' ';
+    if (named) return [{ start: named.range[1], end: named.range[1], text: `,${apart}${entry}` }];
     if (options.properties.length === 0) {
       const inner = habits.scriptIndent + habits.indent;
       const written = `{${nl}${inner}components: { ${name} }${habits.comma}${nl}${habits.scriptIndent}}`;
