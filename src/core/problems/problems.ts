@@ -168,7 +168,7 @@ const catalogue = {
   ],
   'region-component': (name: string) => [
     `<${name}> is a component that is made inside of the component around it`,
-    'move it to the top of the module, or to a file of its own',
+    'move it to a file of its own',
   ],
   'region-this': () => [
     'the markup uses "this", which means another thing inside of slots and in other components',

@@ -297,11 +297,14 @@ interface Tags {
 
 /** A tag by the component's own name is the component; with options, one that is not registered is nothing of the module's. */
 function tagsOpened(shown: Node, { name, own, taken, registered }: Tags): Node {
-  return rewrite(shown, (node) => {
+  const opened = (node: Node): Node | undefined => {
+    // What something is given by is no tag, however it is written.
+    if (node.type === 'JSXAttribute') return { ...node, value: node.value && rewrite(node.value, opened) } as Node;
     if (node.type !== 'JSXIdentifier' || !/^[A-Z]/.test(node.name) || registered.has(node.name)) return undefined;
     if (node.name === own) return make.jsxName(name, spanOf(node));
     return taken.has(node.name) ? make.jsxName(`Unregistered:${node.name}`, spanOf(node)) : undefined;
-  });
+  };
+  return rewrite(shown, opened);
 }
 
 /** `$emit('remove', hive)` in a template, or `emit(…)` with the name that the setup gave it, calls what the use passed for `onRemove`. */

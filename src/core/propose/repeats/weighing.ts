@@ -41,6 +41,11 @@ const LEAST_LISTED = { logic: 4, markup: 8 };
 export const LEAST_COMMON = 0.75;
 const TOKENS_A_HOLE = { logic: 6, markup: 6 };
 
+/** Pages beyond that are not told apart by their frames: each is compared with each. */
+const MOST_PAGES = 30;
+/** Pairs of pages that a frame is looked for in, the closest first. */
+const SEEDS = 8;
+
 export class Weighing {
   readonly #byPath = new Map<string, ComponentForm[]>();
   readonly #texts = new Map<string, string>();
@@ -60,10 +65,32 @@ export class Weighing {
    * several times on one page: that is looked at as well.
    */
   best(shapes: Shapes, { kind, places, listed }: CandidateGroup): Weighed[] {
-    if (kind === 'frame') return this.#together(kind, shapes, places);
+    if (kind === 'frame') return this.#framed(shapes, places);
     const { found, rest } = listed ? { found: [], rest: [places] } : this.#weighedIn(kind, shapes, places);
     if (kind === 'logic' && !listed) return found;
     return [...found, ...rest.flatMap((part) => this.#listedIn(kind, shapes, part))];
+  }
+
+  /** Pages with one frame; where some have another one, those that share most with the two that are closest. */
+  #framed(shapes: Shapes, places: readonly Place[]): Weighed[] {
+    const whole = this.#together('frame', shapes, places);
+    if (whole.length > 0 || places.length < 3 || places.length > MOST_PAGES) return whole;
+    const alike = (x: Place, y: Place) => this.#alike(shapes, x.first, y.first);
+    const pairs = places
+      .flatMap((x, i) => places.slice(i + 1).map((y) => ({ pages: [x, y], alike: alike(x, y) })))
+      .sort((p, q) => q.alike - p.alike);
+    for (const { pages } of pairs.slice(0, SEEDS)) {
+      let best = this.#together('frame', shapes, pages);
+      if (best.length === 0) continue;
+      const others = places.filter((p) => !pages.includes(p)).sort((a, b) => alike(b, pages[0]!) - alike(a, pages[0]!));
+      for (const other of others) {
+        const more = [...best[0]!.alignment.places, other].sort((a, b) => a.first - b.first);
+        const weighed = this.#together('frame', shapes, more);
+        if (weighed.length > 0) best = weighed;
+      }
+      return best;
+    }
+    return [];
   }
 
   /** The groups in places that are worth something, and the parts in which there is none. */

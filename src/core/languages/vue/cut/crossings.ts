@@ -137,7 +137,10 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     }
     if (scene.lowered.scopes.isModuleLevel(variable)) {
       moduleLevel.add(variable);
-      if (isDeclaredHere(scene, variable)) addValue(scene, add, variable, identifier);
+      if (!isDeclaredHere(scene, variable)) continue;
+      // A component is registered by its name, and not handed over.
+      if (identifier.type === 'JSXIdentifier') return problem('region-component', at, name);
+      addValue(scene, add, variable, identifier);
       continue;
     }
     if (isMoved && sendingAt(scene, reference)) {
