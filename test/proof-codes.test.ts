@@ -614,6 +614,34 @@ two(
   vueSplit('<p>{{ hive.name }}</p>', '<Row :hive="hive" />', "'hive'", "props: ['hive'], mounted() { go(); }"),
   vueSplit('<p>{{ hive.name }}</p>', '<Row :hive="hive" />', "'hive'", "props: ['hive'], updated() { go(); }"),
 );
+// What a base registers, the host knows and no other component.
+const based = ([before, after]: readonly [Files, Files], directives: string): readonly [Files, Files] => {
+  const base = { 'seen/base.js': `export const Base = { directives: { ${directives} } };\n` };
+  const from = (files: Files) => ({
+    ...files,
+    'App.vue': files['App.vue']!.replace('<script>\n', "<script>\nimport { Base } from './seen/base.js';\n"),
+  });
+  return [
+    { ...from(before), ...base },
+    { ...from(after), ...base },
+  ];
+};
+const STICKY = vueSplit(
+  '<p v-sticky:[hive]>{{ hive }}</p>',
+  '<Row :hive="hive" />',
+  "'hive'",
+  "props: ['hive'], mixins: [Base]",
+);
+two('component-directive', based(STICKY, 'loose'), based(STICKY, 'Sticky: loose'));
+const TARGET = (by: string) => `props: ['hive'], computed: { target() { return ${by}; } }`;
+const TOLD = (by: string) =>
+  vueSplit(
+    '<p @click="() => hive.go(target)">{{ hive.name }}</p>',
+    '<Row :hive="hive" :target="target" />',
+    "'hive', 'target'",
+    TARGET(by),
+  );
+two('read-early', TOLD('this.hive.target'), TOLD('this.$el.firstChild'));
 const TITLE =
   "props: ['hive', 'open'], computed: { title() { return this.hive.name; } }, methods: { tell() { return this.title; } }";
 two(

@@ -134,6 +134,10 @@ const catalogue = {
     `the component around the region would be rendered less often, and ${what}`,
     'leave what the region reads in the component, or move that out of it first',
   ],
+  'region-early': (what: string) => [
+    `a value would be handed over before it is there: ${what}`,
+    'leave the code that reads it later out of the range',
+  ],
   'region-eager': (what: string) => [
     `a value would be worked out too early, and may fail: ${what}`,
     'take a range inside of that condition, so that it stays where it is',

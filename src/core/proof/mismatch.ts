@@ -59,6 +59,7 @@ const ANSWERS = {
   'component-props-deeper': 'unknown',
   'component-children-read': 'different',
   'component-parent-read': 'different',
+  'component-directive': 'different',
   'component-for-value': 'different',
   'component-in-try': 'different',
   'component-style-scope': 'different',

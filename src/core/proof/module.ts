@@ -45,6 +45,8 @@ export interface Neighbours {
   readonly isBetween: (tag: string) => boolean;
   /** Sources of the modules that it gets members from. */
   readonly basesOf: (text: string) => readonly string[];
+  /** The name behind an attribute that only the component around it may know, where a base of it says so. */
+  readonly known: (text: string, attribute: string) => string | undefined;
 }
 
 /**

@@ -1,7 +1,7 @@
 /** Components that look at the one around them, or at those inside of them: a new one in between is what they find. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../script/parser.js';
-import { walk } from '../script/walk.js';
+import { attributeName, walk } from '../script/walk.js';
 import type { Definitions } from './definitions.js';
 import { Mismatch } from './mismatch.js';
 import type { Neighbours, ProofModule, Side } from './module.js';
@@ -32,6 +32,19 @@ export function checkNeighbours({ use, module, shown, component }: UsePlace, def
   const holder = module.scopes
     .ancestorsOf(use)
     .find((n): n is TSESTree.JSXElement => n.type === 'JSXElement' && isComponent(n, neighbours));
+  for (const attribute of attributesIn(shown)) {
+    const known = textsOf(module, neighbours, definitions.side)
+      .slice(1)
+      .map((text) => neighbours.known(text, attribute))
+      .find((found) => found !== undefined);
+    if (known !== undefined && module !== component.module)
+      throw new Mismatch(
+        'component-directive',
+        `"${known}" comes from what the component around <${name}> is based on, and means nothing in <${name}>`,
+        undefined,
+        at,
+      );
+  }
   if (asks('inward', holder ? definitions.moduleOf(module, holder) : module)) {
     const who = holder ? tagOf(holder, module) : 'the component around it';
     const words = `${who} looks at the components inside of it, and finds <${name}> there`;
@@ -48,6 +61,15 @@ function textsOf(module: ProofModule, neighbours: Neighbours, side: Side, depth 
     return base ? textsOf(base, neighbours, side, depth + 1) : [];
   });
   return [module.text, ...bases];
+}
+
+/** Names of attributes, of all elements. */
+function attributesIn(shown: Node): ReadonlySet<string> {
+  const names = new Set<string>();
+  walk(shown, (node) => {
+    if (node.type === 'JSXAttribute') names.add(attributeName(node));
+  });
+  return names;
 }
 
 /** Component elements with no other around them. */

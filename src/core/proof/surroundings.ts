@@ -22,6 +22,7 @@ import {
 } from '../script/walk.js';
 import { Definitions } from './definitions.js';
 import type { NewComponent } from './expansion.js';
+import { lazyFunction, looksAround, readsOf, variablesIn } from './lazy.js';
 import { Mismatch } from './mismatch.js';
 import type { ProofModule, Side, Turn } from './module.js';
 import { checkNeighbours } from './neighbours.js';
@@ -245,7 +246,7 @@ export class Surroundings {
       // A condition on the value itself reads it, and protects nothing.
       const reads = new Set(lazy.flatMap((n) => [...readsOf(n, module)]).filter((v) => !lazy.includes(v)));
       // What looks around in the page may find nothing there: then any condition may be what keeps it from looking.
-      const looks = lazy.some((n) => LOOKS_AROUND.test(textOfLazy(n, module)));
+      const looks = lazy.some((n) => looksAround(n, module));
       const guard = guards
         .flat()
         .find(
@@ -268,13 +269,6 @@ export class Surroundings {
   }
 }
 
-const LOOKS_AROUND = /\$(?:parent|children|refs|el|root)\b|\b(?:document|window)\./;
-
-function textOfLazy(variable: Variable, module: ProofModule): string {
-  const fn = lazyFunction(variable, module);
-  return fn ? module.text.slice(...fn.range) : '';
-}
-
 /** The variables that the props of a component are, by name. */
 function parametersOf({ fn, module }: NewComponent): ReadonlyMap<string, Variable> {
   const [parameter] = fn.params;
@@ -293,35 +287,6 @@ function isLookedInto(identifier: Node, { scopes }: ProofModule): boolean {
   const parent = scopes.parentOf(identifier);
   if (parent?.type === 'MemberExpression') return parent.object === identifier;
   return (parent?.type === 'CallExpression' && parent.callee === identifier) || parent?.type === 'SpreadElement';
-}
-
-/** Names in code that runs at once. */
-function variablesIn(code: Node, { scopes }: ProofModule): ReadonlySet<Variable> {
-  const found = new Set<Variable>();
-  walk(code, (node) => {
-    if (isFunction(node) && !runsNow(node, scopes.parentOf(node))) return false;
-    const variable = node.type === 'Identifier' ? scopes.referenceOf(node)?.resolved : undefined;
-    if (variable && variable.defs.length > 0) found.add(variable);
-    return undefined;
-  });
-  return found;
-}
-
-/** The function behind a value that is worked out when it is read. */
-function lazyFunction({ defs }: Variable, { lazy }: ProofModule): FunctionNode | undefined {
-  const init = defs[0]?.type === 'Variable' && defs[0].node.init ? bare(defs[0].node.init) : undefined;
-  const isLazy = init?.type === 'CallExpression' && lazy?.has(calleeName(init) ?? '');
-  const getter = isLazy ? init.arguments[0] : undefined;
-  return getter && isFunction(bare(getter)) ? (bare(getter) as FunctionNode) : undefined;
-}
-
-/** All that working out a value reads, by way of other such values too. */
-function readsOf(variable: Variable, module: ProofModule, met = new Set<Variable>()): Set<Variable> {
-  if (met.has(variable)) return met;
-  met.add(variable);
-  const fn = lazyFunction(variable, module);
-  if (fn) for (const read of variablesIn(fn.body, module)) readsOf(read, module, met);
-  return met;
 }
 
 /** The conditions that a place in a component stands under. */

@@ -3,6 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
 import { bare, isFunction, type FunctionNode } from '../script/walk.js';
+import { looksAround } from './lazy.js';
 import type { ProofModule } from './module.js';
 
 /** A piece of syntax with all that is needed to know what its names mean. */
@@ -115,7 +116,8 @@ export function isStable(code: Code): boolean {
       const found = valueOf(code);
       if (found) return found.value.kind !== 'code' || isStable(found.value.code);
       const variable = code.module.scopes.variableOf(node);
-      return !variable || variable.defs.length === 0 || !code.module.scopes.isReassigned(variable);
+      if (!variable || variable.defs.length === 0) return true;
+      return !code.module.scopes.isReassigned(variable) && !looksAround(variable, code.module);
     }
     case 'MemberExpression': {
       if (node.property.type === 'Identifier' && !node.computed) {

@@ -164,6 +164,8 @@ export function refusalFor(
       return problem('region-changes', at, detail);
     case 'hook-renders-less':
       return problem('region-renders', at, detail);
+    case 'read-early':
+      return problem('region-early', at, detail);
     case 'value-eager':
       return problem('region-eager', at, detail);
     case 'key-inside':

@@ -8,7 +8,8 @@ import type { Neighbours } from '../../proof/module.js';
 import type { Project } from '../../project/project.js';
 import type { Node } from '../../script/parser.js';
 import { bare } from '../../script/walk.js';
-import { keyName, propertyOf, type Definition } from './definition.js';
+import { keyName, pascal, propertyOf, type Definition } from './definition.js';
+import { directiveName } from './registered.js';
 import type { Sfc } from './sfc.js';
 import { literally } from '../../text/pattern.js';
 
@@ -107,6 +108,13 @@ export function says({ texts }: Bases, name: string): boolean {
   return texts.some((text) => asked.test(text));
 }
 
+/** Whether a text registers the directive of an attribute, however it spells its name. */
+export function registersDirective(text: string, attribute: string): boolean {
+  const list = /\bdirectives\s*:\s*\{([^}]*)\}/.exec(text)?.[1] ?? '';
+  const names = list.match(/(?<![\w$.:-])['"]?[\w-]+['"]?(?=\s*(?:[:,(]|$))/g) ?? [];
+  return names.some((name) => pascal(name.replace(/['"]/g, '')) === directiveName(attribute));
+}
+
 export function readsRef({ texts }: Bases, name: string): boolean {
   const word = new RegExp(`(?<![\\w$])${literally(name)}(?![\\w$])`);
   return texts.some((text) => /\$refs\b/.test(text) && (word.test(text) || /\$refs\s*\[/.test(text)));
@@ -125,6 +133,8 @@ export const NEIGHBOURS: Neighbours = {
     /\$children\b|\.component(?:Options|Instance)\b/.test(text) ||
     /\$?slots\b[^;\n]{0,60}?\.(?:filter|forEach|map|flatMap|some|every|find|reduce)\(/.test(text),
   isBetween: (tag) => !/^(?:Transition|TransitionGroup|KeepAlive|Suspense|Teleport)$/.test(tag),
+  known: (text, attribute) =>
+    /^v-/.test(attribute) && registersDirective(text, attribute) ? attribute.replace(/[:.].*$/, '') : undefined,
   basesOf: (text) =>
     [...text.matchAll(/\b(?:mixins\s*:\s*\[([^\]]*)\]|extends\s*:\s*([A-Za-z_$][\w$]*))/g)]
       .flatMap(([, list, one]) => (one ?? list ?? '').split(','))

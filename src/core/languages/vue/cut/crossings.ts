@@ -12,7 +12,7 @@ import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { keysOf, pascal, propertyOf } from '../definition.js';
-import { basesOf, OF_PLUGINS, says, type Bases } from '../bases.js';
+import { basesOf, OF_PLUGINS, registersDirective, says, type Bases } from '../bases.js';
 import { emitBinding } from '../lower.js';
 import { directiveName, FILTER, registeredBy } from '../registered.js';
 import { camelized } from '../markup.js';
@@ -326,7 +326,7 @@ function refuseAttribute(scene: Scene, attribute: Attribute, bases: Bases): Prob
   const at = { path: scene.request.file.path, span: { start: attribute.start, end: attribute.end } };
   const { directives } = registeredBy(scene.lowered.definition, scene.lowered.imports);
   const isKnown = directives.has(directiveName(attribute.name));
-  const isOfBase = () => says(bases, propName(camelized(attribute.name.slice(2).replace(/[:.].*$/, ''))));
+  const isOfBase = () => bases.texts.some((text) => registersDirective(text, attribute.name));
   if (attribute.kind === 'directive' && !isKnown && (isLocalDirective(scene, attribute.name) || isOfBase()))
     return problem('region-directive', at, attribute.name);
   return undefined;
