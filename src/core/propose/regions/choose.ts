@@ -38,7 +38,7 @@ interface Best {
 }
 
 /** What is worth less is not worth a second look. */
-export const LEAST_WORTH = 12;
+export const LEAST_WORTH = 4;
 
 /** The share of what its parts are worth that a section may be worth itself, to be preferred. */
 const NEARLY = 0.7;

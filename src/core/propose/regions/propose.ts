@@ -3,7 +3,7 @@
  * language whether each chosen one can be cut and what crosses there, name it.
  */
 import type { Language, SourceFile } from '../../languages/language.js';
-import type { ComponentModel, Markup } from '../../markup/model.js';
+import type { ComponentModel, ElementNode, ImportModel, Markup } from '../../markup/model.js';
 import { regionOf, type Region } from '../../markup/region.js';
 import { walkMarkup } from '../../markup/walk.js';
 import { isProblem, withinDepth, type Problem } from '../../problems/problems.js';
@@ -22,7 +22,7 @@ import { choose, LEAST_WORTH, type Choice, type Run } from './choose.js';
 import { hooksOf, type HookProposal } from './hooks.js';
 import { outlineOf, type OutlineNode } from './outline.js';
 import { tokensIn, tokensOf, type Tokens } from './tokens.js';
-import { hasHeading, holdsElements, isLandmark, isThing, onlyChild, onlyRegion, shown } from './shapes.js';
+import { hasHeading, holdsElements, isHolder, isLandmark, isThing, onlyChild, onlyRegion, shown } from './shapes.js';
 import { SCREEN, worthOfRegion } from './worth.js';
 
 export interface Goal {
@@ -97,6 +97,10 @@ const LEAST_LINES = 8;
 const LEAST_KNOWN = 10;
 /** What has a heading of its own, or is the row of a list, may be shorter. */
 const LEAST_TITLED = 6;
+/** Lines from which a row is a part even where there is hardly anything around it. */
+const LEAST_ROW = 25;
+/** Lines of what is too long for a list of parts in it to be enough. */
+const LONG_SECTION = 100;
 /** A component that takes more is no help, however much it holds; a person may say otherwise. */
 const MOST_IDEAS = 14;
 const MOST_WIDTH = 24;
@@ -145,9 +149,21 @@ function planningsOf(project: Project, path: string, goal: Goal, occupied: Set<s
     model.components.flatMap((c) => c.markup),
   );
   const taken = new Set(file.language.names(file, project.ports));
+  // What the project holds is judged by its code when a cut is proven, anything else by its name.
+  const isSeen = ({ source }: ImportModel) => project.resolver.resolve(path, source).kind === 'file';
+  const seen = new Set(model.imports.filter(isSeen).map(({ local }) => local));
   return model.components
     .filter((component) => component.markup.length > 0)
-    .map((component) => new Planning(project, file, module, component, tokens, taken, occupied, goal));
+    .map((component) => new Planning(project, file, module, component, tokens, { taken, occupied, seen }, goal));
+}
+
+interface NamesOfFile {
+  /** Names of the file, and those of the proposals so far. */
+  readonly taken: Set<string>;
+  /** Paths, in small letters, that no new file may have. */
+  readonly occupied: Set<string>;
+  /** Names of imports that the project holds. */
+  readonly seen: ReadonlySet<string>;
 }
 
 class Planning {
@@ -172,8 +188,7 @@ class Planning {
     module: Resolved,
     readonly component: ComponentModel,
     readonly tokens: Tokens,
-    readonly taken: Set<string>,
-    readonly occupied: Set<string>,
+    readonly names: NamesOfFile,
     readonly goal: Goal,
   ) {
     this.#boundaries = new Boundaries(module, component);
@@ -194,7 +209,8 @@ class Planning {
     }
     const names = new Map<Choice, string>();
     const proposals = this.#proposals(found, names);
-    const { project, file, component, tokens, taken, occupied } = this;
+    const { project, file, component, tokens } = this;
+    const { taken, occupied } = this.names;
     const known = this.#boundaries.namesAt(regionOf(component.markup));
     const hooks = hooksOf({ project, file, component, tokens, taken, occupied, names: known });
     return {
@@ -294,9 +310,17 @@ class Planning {
     if ((this.#relief(region) < least && !isHeadedRow) || this.#height(region) < this.#leastLines(region)) return false;
     // Turns of a loop and arms of a condition are children of what they stand in.
     const parent = above.findLast((node) => node.kind === 'element');
-    if (parent?.kind === 'element' && this.file.language.readsChildren(parent.name)) return false;
-    // All that a component shows, or nearly all, is no part of it.
-    return !this.#isAll(region, above) && tokensIn(this.tokens, region) <= MOST_SHARE * this.#shownTokens;
+    if (parent?.kind === 'element' && this.#reads(parent) && !isHolder(region)) return false;
+    // All that a component shows, or nearly all, is no part of it; the row of a list is one, when it is long.
+    const isLongRow = this.#isRow(region) && this.#height(region) >= LEAST_ROW;
+    return (
+      !this.#isAll(region, above) && (isLongRow || tokensIn(this.tokens, region) <= MOST_SHARE * this.#shownTokens)
+    );
+  }
+
+  /** Whether a component may look at what stands in it. */
+  #reads({ name }: ElementNode): boolean {
+    return this.file.language.readsChildren(name) && !this.names.seen.has(name.replace(/\..*$/, ''));
   }
 
   worth(region: Region, host: Region | undefined): Worth {
@@ -325,7 +349,7 @@ class Planning {
   }
 
   isSection(region: Region): boolean {
-    return this.#isTitled(region);
+    return this.#isTitled(region) || this.#height(region) >= LONG_SECTION;
   }
 
   /** Siblings that share a state which would go along with them. */
@@ -435,14 +459,15 @@ class Planning {
   #proposals(found: readonly Choice[], names: Map<Choice, string>): RegionProposal[] {
     const { project, file, component } = this;
     const pathOf = (name: string) => file.language.fileFor(project, file.path, name).toLowerCase();
-    const isFree = (name: string) => !this.taken.has(name) && !this.occupied.has(pathOf(name));
+    const { taken, occupied } = this.names;
+    const isFree = (name: string) => !taken.has(name) && !occupied.has(pathOf(name));
     // What says what it is has the first choice.
     const choices = all(found);
     const titled = choices.filter((choice) => this.#isTitled(choice.region));
     for (const choice of new Set([...titled, ...choices])) {
       const name = freeName(this.#around.names(choice.region, component), isFree);
-      this.taken.add(name);
-      this.occupied.add(pathOf(name));
+      taken.add(name);
+      occupied.add(pathOf(name));
       names.set(choice, name);
     }
     const proposals: RegionProposal[] = [];

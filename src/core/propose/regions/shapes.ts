@@ -13,6 +13,12 @@ export function holdsElements(node: Markup): boolean {
   return childLists(node).some((list) => list.some((n) => n.kind === 'element' || holdsElements(n)));
 }
 
+/** One element of the page with others in it: where a component looks at it, it stays, and its content can be cut. */
+export function isHolder({ nodes }: Region): boolean {
+  const only = nodes.length === 1 ? nodes[0]! : undefined;
+  return only?.kind === 'element' && !only.component && holdsElements(only);
+}
+
 export function hasHeading({ nodes }: Region): boolean {
   return nodes.some(isHeaded);
 }
@@ -38,8 +44,7 @@ function isCard({ children }: ElementNode): boolean {
 
 function holdsHeading(nodes: readonly Markup[]): boolean {
   return nodes.some(
-    (node) =>
-      node.kind === 'element' && (/^h[1-6]$|Title$|Heading$/.test(node.name) || holdsHeading(node.children)),
+    (node) => node.kind === 'element' && (/^h[1-6]$|Title$|Heading$/.test(node.name) || holdsHeading(node.children)),
   );
 }
 
