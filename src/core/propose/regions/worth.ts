@@ -48,7 +48,7 @@ export const SCREEN = 60;
 /** How much a screen more to look through weighs against a name more to know. */
 const PLACE = 2;
 /** How far a name helps to find what is there, when it says no more than where it was taken from. */
-const UNTITLED = 0.25;
+const UNTITLED = 0.5;
 /** Tokens that it is worth to read what repeats and what is repeated one by one. */
 const ROW = 26;
 /** How much shorter the way is to something whose name is known beforehand. */
