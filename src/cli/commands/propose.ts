@@ -24,6 +24,7 @@ import {
   type OutlineNode,
   type PagesWritten,
   type Problem,
+  type Project,
   type Repeat,
   type SplitProposal,
   type Weighed,
@@ -153,6 +154,12 @@ const WINDOW = '1 year ago';
 /** Repeats that a plan begins with; each is tried out when it is proposed. */
 const MOST_UNIFIED = 12;
 
+/** A page that only starts an application shows nothing that could be weighed. */
+function showsAny(project: Project, path: string): boolean {
+  const model = project.model(path);
+  return !isProblem(model) && model.components.length > 0;
+}
+
 /** Pages among the files, as components of another language; a problem where there is none. */
 function pagesOf(session: Session, paths: readonly string[], into: string): PagesWritten | Problem {
   const pages = paths.filter((path) => languageOf(path)?.page);
@@ -168,7 +175,7 @@ async function find(session: Session, { paths: all, named, goal, written, option
   const made: ComponentPlan[] = [];
   const unread: Problem[] = [...(written?.unwritten ?? [])];
   const isUnwritten = new Set(unread.map(({ path }) => path));
-  const plain = paths.filter((path) => !languageOf(path)?.cut && !isUnwritten.has(path));
+  const plain = paths.filter((path) => !languageOf(path)?.cut && !isUnwritten.has(path) && showsAny(project, path));
   const cache = new DiskCache(root, session.host.env);
   const occupied = pathsOf(project);
   for (const path of paths.filter((path) => !isUnwritten.has(path))) {

@@ -14,6 +14,20 @@ export function eventNameFor(name: string): string {
   return rest ? `on${rest[0]!.toUpperCase()}${rest.slice(1)}` : 'onAction';
 }
 
+/**
+ * `setRemoving(hive)` asks for the removal of a hive: `onRemove`. Undefined where a state is not called after something
+ * that is going on.
+ */
+export function eventForAsking(setter: string): string | undefined {
+  const stem = /^set([A-Z][a-z]*)ing$/.exec(setter)?.[1];
+  if (stem === undefined || stem.length < 3 || !/[aeiouy]/i.test(stem)) return undefined;
+  const single = /([bdgmnprt])\1$/.test(stem) && stem !== 'Add' ? stem.slice(0, -1) : stem;
+  return `on${single}${WITHOUT_E.test(stem) ? 'e' : ''}`;
+}
+
+/** Stems of verbs that end with an e: `remov`, `delet`, `renam`, `clos`, `manag`. */
+const WITHOUT_E = /(?:[ao]v|iv|let|nam|creat|[^aeiou]at|[^aeiou]ar|[^aeiou]or|i[sz]|os|ang|rg|ag|ut|plac|duc)$/i;
+
 /** `setQuery` becomes `onQueryChange`. */
 export function eventForState(setter: string): string {
   const rest = setter.replace(/^set/, '');

@@ -4,7 +4,7 @@
  */
 import type { TSESTree } from '@typescript-eslint/types';
 import { problem, type Problem } from '../../../problems/problems.js';
-import { isEventName, eventNameFor, eventForState } from '../../events.js';
+import { eventForAsking, eventForState, eventNameFor, isEventName } from '../../events.js';
 import type { Node } from '../../../script/parser.js';
 import { identifierEnd, type Reference, type Variable } from '../../../script/scopes.js';
 import { attributeName, bare, calleeName, isFunction, nodeWithin, spanOf, walk } from '../../../script/walk.js';
@@ -134,7 +134,9 @@ function variableCrossing(
   const setter = isSetter(variable);
   const event = isHandler(variable, setter) && usedLater(scene, variable);
   const plain = isRest(variable) && variable.name === 'props' ? 'rest' : variable.name;
-  const wanted = setter && event ? eventForState(variable.name) : event ? eventNameFor(variable.name) : plain;
+  const asked = setter && event && isAsked(scene, variable) ? eventForAsking(variable.name) : undefined;
+  const changed = setter && event ? eventForState(variable.name) : undefined;
+  const wanted = asked ?? changed ?? (event ? eventNameFor(variable.name) : plain);
   const draft: Draft = {
     key: `variable ${variable.name} ${variable.$id}`,
     wanted,
@@ -227,6 +229,19 @@ function usedLater(scene: Scene, variable: Variable): boolean {
       const holder = scene.scopes.parentOf(reference.identifier);
       const attribute = holder?.type === 'JSXExpressionContainer' ? scene.scopes.parentOf(holder) : undefined;
       return attribute?.type === 'JSXAttribute' && isEventName(attributeName(attribute));
+    });
+}
+
+/** Whether a region sets a state to nothing but one thing that has a name: it asks what is to be done with that. */
+function isAsked(scene: Scene, variable: Variable): boolean {
+  return variable.references
+    .filter((reference) => scene.inRegion(reference.identifier))
+    .every((reference) => {
+      const call = scene.scopes.parentOf(reference.identifier);
+      if (call?.type !== 'CallExpression' || call.callee !== reference.identifier) return false;
+      const [given] = call.arguments.map((argument) => bare(argument));
+      const isName = given?.type === 'Identifier' && given.name !== 'undefined';
+      return call.arguments.length === 1 && (isName || given?.type === 'MemberExpression');
     });
 }
 
