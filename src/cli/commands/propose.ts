@@ -110,7 +110,7 @@ interface Asked {
 }
 
 async function propose(session: Session, asked: Asked): Promise<Ended> {
-  const { options, written } = asked;
+  const { options } = asked;
   const found = await find(session, asked);
   if (isProblem(found)) return found;
   const planText = json(planDocument(session, found));

@@ -71,7 +71,7 @@ export const GENERIC =
 
 /** Tags that only say how or when something is shown. */
 export const CONTAINER =
-  /^(?:Box|Flex|Grid|Stack|HStack|VStack|Row|Col|Column|Columns|View|Space|Layout|Div|Paper|Item|Group|Root|Content|Layer)$|(?:Container|Wrapper|Provider|Tooltip|Fragment|Transition|TransitionGroup|KeepAlive|Suspense|Boundary|Portal|Teleport|Slot)$/;
+  /^(?:Box|Flex|Grid|Stack|HStack|VStack|Row|Col|Column|Columns|View|Space|Layout|Div|Paper|Item|Group|Root|Content|Layer)$|(?:Container|Wrapper|Provider|Context|Consumer|Root|Tooltip|Fragment|Transition|TransitionGroup|KeepAlive|Suspense|Boundary|Portal|Teleport|Slot)$/;
 
 /** What kind of thing an element is, in a word; undefined where it only lays out. */
 export function kindOf(root: ElementNode): string | undefined {
@@ -94,7 +94,8 @@ export function partName(name: string): string {
       last
         .replace(/^[a-z]{1,4}-(?=[a-z])/, '')
         .replace(/^(?:[A-Z]|El|Md|Va|Ui|Vs|Bs|Mui|Ant|Van)(?=[A-Z][a-z])/, '')
-        .replace(/^[Bb]tn$/, 'Button'),
+        .replace(/^[Bb]tn$/, 'Button')
+        .replace(/^Styled(?=[A-Z])/, ''),
       4,
     ) ?? last
   );

@@ -13,6 +13,11 @@ export function textOfCode(source: string): string | undefined {
   return /^\s*(['"`])((?:(?!\1)[^\\$])+)\1\s*$/.exec(source)?.[2];
 }
 
+/** `hives.fields.queen`: what a component looks up itself. */
+function isKey(said: string): boolean {
+  return /^[a-z][\w-]*(?:\.[\w-]+){2,}$/.test(said);
+}
+
 /** `queen` of `hives.fields.queen`; a key that is a sentence says it whole. */
 function lastOfKey(key: string): string {
   if (/\s/.test(key)) return key;
@@ -46,7 +51,7 @@ export function attributeText(node: ElementNode, names: readonly string[], text:
   for (const name of names) {
     const found = node.attributes.find((a: Attribute) => a.name === name);
     const said = found?.text ?? (found?.code ? textOfCode(sourceOf(found.code, text)) : undefined);
-    if (said) return said;
+    if (said) return isKey(said) ? lastOfKey(said) : said;
   }
   return undefined;
 }

@@ -58,6 +58,8 @@ export function hostPrefixed(host: string, part: string): string {
   const lastWord = /[A-Z][a-z0-9]+$/.exec(base)?.[0];
   if (lastWord && lastWord !== base && pascal.startsWith(lastWord) && pascal !== lastWord)
     return base + pascal.slice(lastWord.length);
+  // The button of a `RefreshButton` is no `RefreshButtonButton`.
+  if (lastWord === pascal && lastWord !== base) return `${base}Content`;
   const short = base.length + pascal.length > LONG_NAME ? firstWords(base, LONG_NAME - pascal.length) : base;
   return pascal.startsWith(short) ? pascal : short + pascal;
 }

@@ -208,7 +208,7 @@ export function madeUpRefs(
     if (!value || !name || isCalled(name, definition)) return undefined;
     met = true;
     const span = spanOf(value);
-    const ref = make.call(make.identifier(MADE_UP, span), [name as TSESTree.Expression], span);
+    const ref = make.call(make.identifier(MADE_UP, span), [name], span);
     return make.jsxAttribute('ref', make.container(ref, span), spanOf(node));
   });
   const nowhere = make.at(0);

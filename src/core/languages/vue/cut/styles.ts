@@ -171,7 +171,7 @@ function divided(
     into.edits.push(wholeLines(scene.text, block));
     return;
   }
-  for (const span of emptied(entries, isGone)) {
+  for (const span of runsOf(emptied(entries, isGone), css)) {
     const at = { start: span.start + block.inner.start, end: span.end + block.inner.start };
     into.edits.push(wholeLines(scene.text, at));
   }
@@ -180,6 +180,18 @@ function divided(
     into.notes.push(
       `${shared} style ${shared === 1 ? 'rule stands' : 'rules stand'} in both files: what stayed is styled by ${shared === 1 ? 'it' : 'them'} too`,
     );
+}
+
+/** Spans with nothing but white space between them as one: the empty line between two rules would go with either. */
+function runsOf(spans: readonly Span[], css: string): Span[] {
+  const runs: Span[] = [];
+  for (const span of spans) {
+    const last = runs.at(-1);
+    if (last && css.slice(last.end, span.start).trim() === '')
+      runs[runs.length - 1] = { start: last.start, end: span.end };
+    else runs.push(span);
+  }
+  return runs;
 }
 
 /** A rule that does nothing but hold others has no fate of its own. */
