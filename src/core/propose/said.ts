@@ -2,6 +2,9 @@
 import type { Attribute, Code, ElementNode, Markup } from '../markup/model.js';
 import { walkMarkup } from '../markup/walk.js';
 
+/** Functions that look a text up. */
+export const LOOKS_UP = /^(?:\$?tc?|__|_x|_|gettext|formatMessage|\w*[tT]ranslat(?:e|ion))$/;
+
 /** A call that looks a text up, with the key and, where there is one, the text that stands in for it. */
 const TRANSLATED =
   /(?:^|[^\w$.])(?:\$?t|(?:i18n|intl|this|props)\.\$?t|\$?tc|__|_x|_|gettext|formatMessage|\w*[tT]ranslat(?:e|ion))\(\s*(?:\{[^}]*?\bdefaultMessage:\s*)?(['"`])((?:(?!\1)[^\\])+)\1(?:\s*,\s*(?:\{\s*(?:_|defaultMessage|defaultValue)\s*:\s*)?(['"`])((?:(?!\3)[^\\])+)\3)?/;

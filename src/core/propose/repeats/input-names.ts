@@ -1,5 +1,6 @@
 /** Names for inputs, from where they stand: the label beside a value, the class around a text, the member it is compared with. */
 import { attributesOf, siblingsIn } from '../../forms/parts.js';
+import { LOOKS_UP } from '../said.js';
 import type { Forms } from '../../forms/forms.js';
 import type { Input, Site } from './inputs.js';
 
@@ -239,6 +240,9 @@ export class InputNames {
       const setter = /^set([A-Z]\w*)$/.exec(forms.valueOf(callee))?.[1];
       if (forms.valueOf(callee) === 'fetch') names.push('url');
       if (setter) names.push(HOST + setter[0]!.toLowerCase() + setter.slice(1));
+      // `title: t('hives.none', 'No hives')` is given a title, and the key of it.
+      const word = LOOKS_UP.test(forms.valueOf(callee)) ? this.#keyAround(above) : undefined;
+      if (word) names.push(forms.partsOf(above)[1] === node ? `${word}Key` : word);
     }
     const siblings = above === -1 ? [] : forms.partsOf(above);
     const key = siblings[siblings.indexOf(node) - 1];
@@ -250,6 +254,22 @@ export class InputNames {
       break;
     }
     return names;
+  }
+
+  /** What the code of a node is for: the key of the record, or the attribute, that it stands behind. */
+  #keyAround(node: number): string | undefined {
+    const { forms } = this;
+    for (let at = node; at !== -1; at = this.parentOf(at)) {
+      const above = this.parentOf(at);
+      const label = above === -1 ? '' : forms.labelOf(above);
+      if (label.startsWith('@')) return camel(label.slice(1));
+      if (above === -1 || label.startsWith('<') || label.includes('Function')) return undefined;
+      const parts = forms.partsOf(above);
+      const before = parts[parts.indexOf(at) - 1];
+      if (before !== undefined && forms.labelOf(before).startsWith('key '))
+        return camel(forms.labelOf(before).slice(4));
+    }
+    return undefined;
   }
 
   /** `hives` for the `<dd>` behind `<dt>Hives</dt>`, and for a cell behind its heading. */

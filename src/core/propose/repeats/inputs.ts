@@ -6,6 +6,7 @@ import { type Alignment, type AttributeHole, type Hole, type RunHole, type Value
 import type { Forms } from '../../forms/forms.js';
 import { languageOf } from '../../languages/registry.js';
 import { commonEnds } from './common-ends.js';
+import { LOOKS_UP } from '../said.js';
 import { InputNames } from './input-names.js';
 
 /** What a place hands over. */
@@ -58,9 +59,6 @@ export function inputsOf(forms: Forms, alignment: Alignment, options: InputOptio
 
 const ID_ATTRIBUTES =
   /^@(?:id|htmlFor|for|name|href|list|form|headers|aria-(?:labelledby|controls|describedby|owns|activedescendant|details|errormessage|flowto)|data-[\w-]+)$/;
-
-/** Functions that look a text up, as `textOfCode` knows them. */
-const LOOKS_UP = /^(?:\$?tc?|__|_x|_|gettext|formatMessage|\w*[tT]ranslat(?:e|ion))$/;
 
 interface OptionalPart {
   readonly run: RunHole;

@@ -81,12 +81,18 @@ function logicName({ places }: Alignment, forms: Forms): string {
   const counts = new Map<string, number>();
   for (const place of places) {
     const name =
-      isHook || first.startsWith('FunctionDeclaration') ? innerBinding(forms, place) : outerBinding(forms, place);
+      isHook || first.startsWith('FunctionDeclaration')
+        ? innerBinding(forms, place, isHook ? LEAST_SAID : 1)
+        : outerBinding(forms, place);
     if (name) counts.set(name, (counts.get(name) ?? 0) + 1);
   }
   const name = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? partName(forms, places[0]!);
-  return isHook && !/^use[A-Z]/.test(name) ? `use${name[0]!.toUpperCase()}${name.slice(1)}` : name;
+  const about = name.replace(/^(?:is|has)(?=[A-Z])/, '');
+  return isHook && !/^use[A-Z]/.test(name) ? `use${about[0]!.toUpperCase()}${about.slice(1)}` : name;
 }
+
+/** A hook is called after nothing shorter: `t` is what all of them have. */
+const LEAST_SAID = 3;
 
 /** What has no name of its own is a part of the function that it stands in. */
 function partName(forms: Forms, place: Place): string {
@@ -127,8 +133,9 @@ export function topLevelNames(forms: Forms, { places }: Alignment): string[] {
   return names.includes(undefined) ? [] : (names as string[]);
 }
 
-function innerBinding(forms: Forms, { first, end }: Place): string | undefined {
-  for (let node = first; node < end; node++) if (forms.labelOf(node) === 'binding') return forms.valueOf(node);
+function innerBinding(forms: Forms, { first, end }: Place, least = 1): string | undefined {
+  for (let node = first; node < end; node++)
+    if (forms.labelOf(node) === 'binding' && forms.valueOf(node).length >= least) return forms.valueOf(node);
   return undefined;
 }
 
