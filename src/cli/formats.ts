@@ -136,6 +136,12 @@ export const repeatsFormat = z.object({
         .enum(['unify', 'frame'])
         .optional()
         .describe('what makes the places one; left out where no step does yet'),
+      byHand: z
+        .enum(['form', 'differences', 'input', 'language', 'step'])
+        .optional()
+        .describe(
+          'why no step does: some places have a piece that others lack; too many differences; one that no input can carry; logic of a language whose logic is only named; a piece for which there is no step',
+        ),
       within: z.string().optional().describe('the group that has all places of this one inside of its own'),
     }),
   ),

@@ -7,6 +7,7 @@ import {
   notRead,
   notReadWords,
   textOf,
+  type ByHand,
   type Problem,
   type Repeat,
   type Repeats,
@@ -151,11 +152,19 @@ function groupText(session: Session, { forms }: Repeats, group: Repeat): string[
     headText(session, group),
     ...placesText(session, group, MOST_PLACES),
     ...differencesText(forms, group, slicer(session), width, session.colors),
-    ...(group.step
-      ? signature(group, width, session.colors)
-      : [session.colors.dim('  → by hand: no step makes this one yet')]),
+    ...(group.byHand
+      ? [session.colors.dim(`  → by hand: ${BY_HAND[group.byHand]}`)]
+      : signature(group, width, session.colors)),
   ];
 }
+
+const BY_HAND: Record<ByHand, string> = {
+  form: 'some places have a statement or a part that others lack',
+  differences: 'they differ in more than one thing should be given',
+  input: 'they differ in what no input can carry',
+  language: 'logic of this language is named, and no step makes it one yet',
+  step: 'no step makes one of such a piece yet',
+};
 
 /** Groups inside of the places of this one, in a line each. */
 function insideText(session: Session, shown: readonly Repeat[], group: Repeat): string[] {

@@ -31,6 +31,7 @@ export type { Alternatives, Way } from './propose/alternatives.js';
 export type { OutlineNode } from './propose/regions/outline.js';
 export {
   findRepeats,
+  type ByHand,
   type HostName,
   type Repeat,
   type RepeatKind,

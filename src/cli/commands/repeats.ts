@@ -134,6 +134,7 @@ function document(session: Session, repeats: Repeats, limit: number): RepeatsDoc
         worth: repeat.worth,
         lines: linesFewer(session, repeat),
         ...(repeat.step ? { step: repeat.step } : {}),
+        ...(repeat.byHand ? { byHand: repeat.byHand } : {}),
         ...(repeat.within === undefined ? {} : { within: repeat.within }),
       };
     }),

@@ -70,3 +70,9 @@ function housing(paths: readonly string[], dir: string, hostPath: string): 'inde
     return undefined;
   return index >= own ? 'index' : 'own';
 }
+
+/** `useInspections` for `inspections`, `hasInspections` or `inspectionsRef`. */
+export function hookName(subject: string): string {
+  const about = subject.replace(/^(?:handle|on|get|is|has|should)(?=[A-Z])|(?<=[a-z])Ref$/g, '');
+  return `use${about[0]!.toUpperCase()}${about.slice(1)}`;
+}

@@ -103,14 +103,21 @@ export function isTooDifferent(forms: Forms, kind: string, alignment: Alignment)
   return fixed < weight(forms, first, end) * (1 - MOST_DIFFERENT) && (kind !== 'frame' || fixed < 16);
 }
 
-/** Of places that are not too different. */
-export function isWorthNothing(forms: Forms, kind: string, alignment: Alignment, inputs: readonly Input[]): boolean {
+/** Whether that is more than one thing should be given; of places that are not too different. */
+export function takesTooMuch(forms: Forms, kind: string, alignment: Alignment, inputs: readonly Input[]): boolean {
   const { first, end } = alignment.places[alignment.reference]!;
   const fixed = fixedSize(forms, alignment);
   if (fixed < weight(forms, first, end) * (1 - MOST_DIFFERENT)) return false;
   // Whole pages may differ in more: a long menu marks another entry on each of them.
   const most = kind === 'frame' ? Math.max(MOST_INPUTS, fixed / TOKENS_AN_INPUT) : MOST_INPUTS;
-  if (inputs.length > Math.min(most, 3 + fixed / 4)) return true;
+  return inputs.length > Math.min(most, 3 + fixed / 4);
+}
+
+/** Of places that are not too different. */
+export function isWorthNothing(forms: Forms, alignment: Alignment): boolean {
+  const { first, end } = alignment.places[alignment.reference]!;
+  const fixed = fixedSize(forms, alignment);
+  if (fixed < weight(forms, first, end) * (1 - MOST_DIFFERENT)) return false;
   if (DRAWING.test(forms.labelOf(first))) return true;
   if (isUsedAlready(forms, alignment.places, fixed)) return true;
   return substance(forms, alignment) < LEAST_SUBSTANCE;

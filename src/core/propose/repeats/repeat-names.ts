@@ -7,6 +7,7 @@ import type { Project } from '../../project/project.js';
 import type { ElementNode, Markup } from '../../markup/model.js';
 import { textOf } from '../../files/files.js';
 import { componentNameFromFile } from '../../files/paths.js';
+import { hookName } from '../../languages/naming.js';
 import { plainName, proposeNames } from '../names.js';
 import type { RepeatPlace } from './repeats.js';
 
@@ -73,26 +74,57 @@ function elementsAround(lists: Lists, { start, end }: RepeatPlace): ElementNode[
   return lists.flatMap((list) => list.filter(isAround)).sort((a, b) => a.start - b.start);
 }
 
-/** The name that most of the functions have, else the first; a hook is called after the first thing that it keeps. */
+/** The name that most of the functions have, else the first; a hook is called after what it gives. */
 function logicName({ places }: Alignment, forms: Forms): string {
   const first = forms.labelOf(places[0]!.first);
   const isHook =
     !/Function/.test(first) && statementsOf(forms, places[0]!).some((n) => (forms.flags[n]! & FLAGS.hook) !== 0);
   const counts = new Map<string, number>();
   for (const place of places) {
-    const name =
-      isHook || first.startsWith('FunctionDeclaration')
-        ? innerBinding(forms, place, isHook ? LEAST_SAID : 1)
+    const name = isHook
+      ? (hookAt(forms, place) ?? outerBinding(forms, place))
+      : first.startsWith('FunctionDeclaration')
+        ? innerBinding(forms, place)
         : outerBinding(forms, place);
     if (name) counts.set(name, (counts.get(name) ?? 0) + 1);
   }
   const name = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? partName(forms, places[0]!);
-  const about = name.replace(/^(?:is|has)(?=[A-Z])/, '');
-  return isHook && !/^use[A-Z]/.test(name) ? `use${about[0]!.toUpperCase()}${about.slice(1)}` : name;
+  return isHook && !/^use[A-Z]/.test(name) ? hookName(name) : name;
+}
+
+/**
+ * The first thing that the statements name. Where that is looked up by a hook of the same name, as the location of
+ * `useLocation()` is, it is what they make of it in the end.
+ */
+function hookAt(forms: Forms, place: Place): string | undefined {
+  const called = new Set<string>();
+  const declared: string[] = [];
+  for (let node = place.first; node < place.end; node++) {
+    const label = forms.labelOf(node);
+    if (label.startsWith('hook ')) called.add(label.slice('hook '.length));
+  }
+  for (const statement of statementsOf(forms, place)) declared.push(...bindingsOf(forms, statement));
+  const names = declared.filter((name) => name.length >= LEAST_SAID && !/^set[A-Z]/.test(name)).map(hookName);
+  const isLookedUp = (name: string) => called.has(name);
+  return names[0] !== undefined && isLookedUp(names[0]) ? names.findLast((name) => !isLookedUp(name)) : names[0];
 }
 
 /** A hook is called after nothing shorter: `t` is what all of them have. */
 const LEAST_SAID = 3;
+
+/** What a statement declares where it stands: nothing that its functions declare for themselves. */
+function bindingsOf(forms: Forms, statement: number): string[] {
+  const names: string[] = [];
+  const end = forms.labelOf(statement).startsWith('FunctionDeclaration')
+    ? statement + 2 // its name comes first
+    : statement + forms.size[statement]!;
+  for (let node = statement; node < end;) {
+    const label = forms.labelOf(node);
+    if (label === 'binding') names.push(forms.valueOf(node));
+    node += node > statement && /Function/.test(label) ? forms.size[node]! : 1;
+  }
+  return names;
+}
 
 /** What has no name of its own is a part of the function that it stands in. */
 function partName(forms: Forms, place: Place): string {
@@ -133,9 +165,8 @@ export function topLevelNames(forms: Forms, { places }: Alignment): string[] {
   return names.includes(undefined) ? [] : (names as string[]);
 }
 
-function innerBinding(forms: Forms, { first, end }: Place, least = 1): string | undefined {
-  for (let node = first; node < end; node++)
-    if (forms.labelOf(node) === 'binding' && forms.valueOf(node).length >= least) return forms.valueOf(node);
+function innerBinding(forms: Forms, { first, end }: Place): string | undefined {
+  for (let node = first; node < end; node++) if (forms.labelOf(node) === 'binding') return forms.valueOf(node);
   return undefined;
 }
 

@@ -17,6 +17,13 @@ export interface HostName {
   readonly event: boolean;
 }
 
+/**
+ * Why no step makes the places one: they have no common `form`, since some hold pieces that others lack; they differ in
+ * more `differences` than one thing should be given, or in what no `input` carries; it is logic of a `language` whose logic
+ * is only named; or there is no `step` for what is alike, as for whole components and methods.
+ */
+export type ByHand = 'form' | 'differences' | 'input' | 'language' | 'step';
+
 export interface Repeat {
   /** Stays the same as long as the places do. */
   readonly id: string;
@@ -32,8 +39,9 @@ export interface Repeat {
   readonly alignment: Alignment;
   /** Names of functions that stand at the top of every file and would leave it. */
   readonly leaving: readonly string[];
-  /** What makes the places one; undefined for what no step can make one yet. */
+  /** What makes the places one; undefined for what is made by hand. */
   readonly step: 'unify' | 'frame' | undefined;
+  readonly byHand?: ByHand;
   /** The group that has all places of this one inside of its own. */
   readonly within?: string;
 }

@@ -16,7 +16,7 @@ import { textOf } from '../../files/files.js';
 import type { Repeat } from './repeat.js';
 import { Weighing } from './weighing.js';
 
-export type { HostName, Repeat, RepeatPlace } from './repeat.js';
+export type { ByHand, HostName, Repeat, RepeatPlace } from './repeat.js';
 export type { RepeatKind };
 
 export interface Repeats {

@@ -11,9 +11,9 @@ import type { Project } from '../../project/project.js';
 import type { Span } from '../../text/edits.js';
 import { fingerprint } from '../../text/fingerprint.js';
 import { inputsOf, type Input } from './inputs.js';
-import { isTooDifferent, isUsedAlready, isWorthNothing } from './left-out.js';
+import { isTooDifferent, isUsedAlready, isWorthNothing, takesTooMuch } from './left-out.js';
 import { acrossParts, partsOf } from './parts.js';
-import type { HostName, Repeat, RepeatPlace } from './repeat.js';
+import type { ByHand, HostName, Repeat, RepeatPlace } from './repeat.js';
 import { nameOfRepeat, topLevelNames } from './repeat-names.js';
 import { fixedSize, holeSize, IMPORT, USE, weight, worthOf, type Worth } from './worth.js';
 
@@ -23,8 +23,8 @@ export interface Weighed {
   readonly alike: number;
   /** Only said: it saves nothing, or no step makes it one. */
   readonly listed?: true;
-  /** No step makes it one. */
-  readonly byHand?: true;
+  /** Why no step makes it one. */
+  readonly byHand?: ByHand;
   readonly alignment: Alignment;
   readonly inputs: readonly Input[];
   readonly hostNames: readonly HostName[];
@@ -135,7 +135,7 @@ export class Weighing {
     const { forms } = this;
     const hosts = this.#hostsOf(alignment);
     const found = this.#interfaceOf(kind, alignment, hosts, literals);
-    if (!found) return undefined;
+    if (typeof found === 'string') return undefined;
     if (kind === 'frame' && (!isFrame(forms, alignment) || new Set(hosts).size < alignment.places.length))
       return undefined;
     const files = new Set(alignment.places.map((place) => forms.file(place.first).path)).size;
@@ -151,17 +151,20 @@ export class Weighing {
     return places.map((place) => this.#componentAt(place)?.component);
   }
 
+  /** What one thing for all places would be given, or why it cannot be one. */
   #interfaceOf(
     kind: RepeatKind,
     alignment: Alignment,
     hosts: readonly (ComponentForm['component'] | undefined)[],
     literals = false,
-  ): Pick<Weighed, 'inputs' | 'hostNames'> | undefined {
+  ): Pick<Weighed, 'inputs' | 'hostNames'> | ByHand {
     const { forms } = this;
-    if (isTooDifferent(forms, kind, alignment)) return undefined;
+    if (isTooDifferent(forms, kind, alignment)) return 'differences';
     const taken = (inputs: readonly Input[]) => new Set(this.#hostNames(alignment, inputs, hosts).map((h) => h.name));
     const inputs = inputsOf(forms, alignment, { textOf: (node) => this.#textOf(node), literals, taken });
-    if (!inputs || isWorthNothing(forms, kind, alignment, inputs)) return undefined;
+    if (!inputs) return 'input';
+    if (takesTooMuch(forms, kind, alignment, inputs)) return 'differences';
+    if (isWorthNothing(forms, alignment)) return 'step';
     return { inputs, hostNames: this.#hostNames(alignment, inputs, hosts) };
   }
 
@@ -187,25 +190,21 @@ export class Weighing {
     const total = Math.round(fixed * (places.length - 1) - places.length * (USE + things) - IMPORT * files);
     const worth = { saved: total, lighter: 0, seam: 0, total };
     if (total < LEAST_LISTED[kind === 'logic' ? 'logic' : 'markup']) return undefined;
-    const known = found && kind !== 'logic' ? this.#interfaceOf(kind, found, this.#hostsOf(found)) : undefined;
-    return {
-      kind,
-      alike,
-      listed: true,
-      alignment,
-      ...(known ?? { byHand: true, inputs: [], hostNames: [] }),
-      worth,
-    };
+    const known = found ? this.#interfaceOf(kind, found, this.#hostsOf(found)) : 'form';
+    const byHand = typeof known === 'string' ? known : kind === 'logic' ? 'step' : undefined;
+    const shown = typeof known === 'string' || byHand ? { inputs: [], hostNames: [] } : known;
+    return { kind, alike, listed: true, ...(byHand && { byHand }), alignment, ...shown, worth };
   }
 
   /** A group with its name and places; `around`: the one that it is shown under. */
   finish(weighed: Weighed, around: Weighed | undefined): Repeat {
-    const { kind, alike, byHand, alignment, inputs, hostNames, worth } = weighed;
+    const { kind, alike, alignment, inputs, hostNames, worth } = weighed;
     const { forms } = this;
     const places = alignment.places.map((place): RepeatPlace => {
       const { path } = forms.file(place.first);
       return { path, ...this.#span(place), component: this.#componentAt(place)?.component.name };
     });
+    const byHand = kind === 'logic' && !this.#hasLogicStep(places) ? 'language' : weighed.byHand;
     const name = lazily(() => nameOfRepeat(this.project, kind, places, alignment, forms));
     return {
       id: this.#idOf(weighed),
@@ -221,8 +220,7 @@ export class Weighing {
       worth,
       alignment,
       leaving: kind === 'logic' && !byHand && inputs.length === 0 ? topLevelNames(forms, alignment) : [],
-      step:
-        byHand || (kind === 'logic' && !this.#hasLogicStep(places)) ? undefined : kind === 'frame' ? 'frame' : 'unify',
+      ...(byHand ? { byHand, step: undefined } : { step: kind === 'frame' ? 'frame' : 'unify' }),
       ...(around ? { within: this.#idOf(around) } : {}),
     };
   }

@@ -12,6 +12,7 @@ import { applyEdits, movedOffset, type Edit, type Span } from '../../../text/edi
 import { lineEndOf, withComments } from '../../../text/layout.js';
 import { isHookName } from '../bindings.js';
 import { wholeLines } from '../../imports.js';
+import { hookName } from '../../naming.js';
 import { parseFile } from '../source.js';
 import type { Ports, SourceFile } from '../../language.js';
 
@@ -29,10 +30,7 @@ interface Statement {
 export const hooks: Hooks = {
   groups,
   gather,
-  nameFor: (subject) => {
-    const about = subject.replace(/^(?:handle|on|is|has|should)(?=[A-Z])|(?<=[a-z])Ref$/g, '');
-    return `use${about[0]!.toUpperCase()}${about.slice(1)}`;
-  },
+  nameFor: hookName,
 };
 
 function groups(file: SourceFile, ports: Ports, component: Span): readonly LogicGroup[] | Problem {
