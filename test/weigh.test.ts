@@ -4,7 +4,7 @@ import { mkdirSync, mkdtempSync, renameSync, rmSync, writeFileSync } from 'node:
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
-import { isProblem, proposeInlines, proposeRegions, weigh, type Weighed } from '../src/core/index.js';
+import { findRepeats, isProblem, proposeInlines, proposeRegions, weigh, type Weighed } from '../src/core/index.js';
 import { historyOf } from '../src/node/history.js';
 import { memoryProject } from './support/projects.js';
 
@@ -383,5 +383,44 @@ describe('history', () => {
     });
     const below = await historyOf(join(root, 'parts'), '1 year ago', () => true);
     expect(below).toMatchObject({ often: [] });
+  });
+});
+
+describe('what repeats, and no step makes one', () => {
+  const LOGIC =
+    'const total = hives.filter((hive) => hive.kilos > 1).map((hive) => hive.kilos * 2).reduce((sum, kilos) => sum + kilos, 0);\nconst mean = Math.round(total / hives.length);\nconst words = [total, mean].join(" of ");';
+  const sfc = (tag: string) =>
+    `<template><${tag}>{{ words }}</${tag}></template>\n<script setup>\nimport { hives } from './hives';\n${LOGIC}\n</script>\n`;
+  const panel = (host: string, attributes: string, title: string) =>
+    `import { useRef } from 'react';\nimport { HivePanel } from './HivePanel';\nexport function ${host}({ hive, onOpen }) {\n  const box = useRef(null);\n  return (\n    <section className="hive-panel">\n      <h2 className="hive-panel__title">${title}</h2>\n      <p className="hive-panel__note">Kilos of honey in this hive since spring</p>\n      <HivePanel hive={hive} ${attributes} />\n      <button type="button" className="hive-panel__more" onClick={onOpen}>More of this hive</button>\n    </section>\n  );\n}\n`;
+  const parts = 'export const HivePanel = () => null;\n';
+
+  it.each<[string, Record<string, string>, string | undefined]>([
+    [
+      'logic of Vue files',
+      { 'A.vue': sfc('p'), 'B.vue': sfc('b'), 'hives.js': 'export const hives = [];\n' },
+      'language',
+    ],
+    [
+      'a ref that only one place has',
+      { 'A.jsx': panel('A', 'ref={box}', 'North'), 'B.jsx': panel('B', '', 'South'), 'HivePanel.jsx': parts },
+      'input',
+    ],
+    [
+      'nothing but a title',
+      { 'A.jsx': panel('A', '', 'North'), 'B.jsx': panel('B', '', 'South'), 'HivePanel.jsx': parts },
+      undefined,
+    ],
+  ])('%s', (_, files, byHand) => {
+    const { groups } = findRepeats(memoryProject(files));
+    const [first] = groups;
+    expect([first?.byHand, first?.step]).toEqual([byHand, byHand ? undefined : 'unify']);
+  });
+
+  it('is called after what a hook gives, and not after one that it calls', () => {
+    const tab = (host: string, tag: string) =>
+      `import { usePlace } from './place';\nimport { LinkBase } from './links';\nexport function ${host}({ value, label }) {\n  const place = usePlace();\n  const root = value == null || value === '' ? '/apiary' : \`/apiary/\${value}\`;\n  const linkToHive = { component: LinkBase, to: { ...place, path: root, from: place.path, state: 'tab' } };\n  return <${tag} {...linkToHive}>{label}</${tag}>;\n}\n`;
+    const { groups } = findRepeats(memoryProject({ 'A.jsx': tab('HiveTab', 'li'), 'B.jsx': tab('ApiaryTab', 'div') }));
+    expect(groups.map(({ kind, name }) => [kind, name])).toEqual([['logic', 'useLinkToHive']]);
   });
 });
