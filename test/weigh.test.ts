@@ -417,6 +417,20 @@ describe('what repeats, and no step makes one', () => {
     expect([first?.byHand, first?.step]).toEqual([byHand, byHand ? undefined : 'unify']);
   });
 
+  it('is called after what the names of its places have in common', () => {
+    const kinds = (name: string, first: string) =>
+      `export const ${name} = {\n${[first, 'frame', 'queen', 'swarm', 'honey', 'brood']
+        .map(
+          (key) =>
+            `  ${key}: { label: '${key}', width: 120, grow: 1, align: 'start', show: (hive) => hive.${key} > 0 },`,
+        )
+        .join('\n')}\n};\n`;
+    const { groups } = findRepeats(
+      memoryProject({ 'edit.js': kinds('editColumnKinds', 'kilos'), 'show.js': kinds('showColumnKinds', 'grams') }),
+    );
+    expect(groups.map(({ kind, name }) => [kind, name])[0]).toEqual(['logic', 'columnKinds']);
+  });
+
   it('is called after what a hook gives, and not after one that it calls', () => {
     const tab = (host: string, tag: string) =>
       `import { usePlace } from './place';\nimport { LinkBase } from './links';\nexport function ${host}({ value, label }) {\n  const place = usePlace();\n  const root = value == null || value === '' ? '/apiary' : \`/apiary/\${value}\`;\n  const linkToHive = { component: LinkBase, to: { ...place, path: root, from: place.path, state: 'tab' } };\n  return <${tag} {...linkToHive}>{label}</${tag}>;\n}\n`;

@@ -74,22 +74,45 @@ function elementsAround(lists: Lists, { start, end }: RepeatPlace): ElementNode[
   return lists.flatMap((list) => list.filter(isAround)).sort((a, b) => a.start - b.start);
 }
 
-/** The name that most of the functions have, else the first; a hook is called after what it gives. */
+/** What most places are called, else what their names have in common, else the first; a hook after what it gives. */
 function logicName({ places }: Alignment, forms: Forms): string {
   const first = forms.labelOf(places[0]!.first);
   const isHook =
     !/Function/.test(first) && statementsOf(forms, places[0]!).some((n) => (forms.flags[n]! & FLAGS.hook) !== 0);
+  const names = places.flatMap((place) => {
+    const own = isHook ? hookAt(forms, place) : ownBinding(forms, place);
+    return own ?? outerBinding(forms, place) ?? [];
+  });
   const counts = new Map<string, number>();
-  for (const place of places) {
-    const name = isHook
-      ? (hookAt(forms, place) ?? outerBinding(forms, place))
-      : first.startsWith('FunctionDeclaration')
-        ? innerBinding(forms, place)
-        : outerBinding(forms, place);
-    if (name) counts.set(name, (counts.get(name) ?? 0) + 1);
-  }
-  const name = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? partName(forms, places[0]!);
-  return isHook && !/^use[A-Z]/.test(name) ? hookName(name) : name;
+  for (const name of names) counts.set(name, (counts.get(name) ?? 0) + 1);
+  const [most, count] = [...counts].reduce((x, y) => (y[1] > x[1] ? y : x), ['', 0]);
+  const name = (count === 1 ? commonName(names) : undefined) ?? (most || partName(forms, places[0]!));
+  if (isHook) return /^use[A-Z]/.test(name) ? name : hookName(name);
+  // A value that a call gives may be a component; the function that gives it is none.
+  return first.startsWith('CallExpression') ? name[0]!.toLowerCase() + name.slice(1) : name;
+}
+
+/** `fieldTypes` for `editFieldTypes` and `showFieldTypes`; undefined where they have too little in common to say what it is. */
+function commonName(names: readonly string[]): string | undefined {
+  if (names.length < 2 || names.every((name) => name === names[0])) return undefined;
+  const words = names.map((name) => name.split(/(?<=[a-z0-9])(?=[A-Z])/));
+  const least = Math.min(...words.map((w) => w.length)) - 1;
+  const all = (at: (w: readonly string[]) => string | undefined) =>
+    words.every((w) => at(w)?.toLowerCase() === at(words[0]!)?.toLowerCase());
+  let head = 0;
+  while (head < least && all((w) => w[head])) head++;
+  let tail = 0;
+  while (tail < least - head && all((w) => w[w.length - 1 - tail])) tail++;
+  const [first] = words;
+  const common = [...first!.slice(0, head), ...first!.slice(first!.length - tail)];
+  if (common.filter((word) => !/^(?:handle|on|use|get|set|is|has|should)$/.test(word)).length < 2) return undefined;
+  const name = common.join('');
+  return head > 0 ? name : name[0]!.toLowerCase() + name.slice(1);
+}
+
+/** What a place that is a declaration declares first. */
+function ownBinding(forms: Forms, { first }: Place): string | undefined {
+  return /^(?:Function|Variable)Declaration/.test(forms.labelOf(first)) ? bindingsOf(forms, first)[0] : undefined;
 }
 
 /**
