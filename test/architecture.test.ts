@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { builtinModules } from 'node:module';
 import { build } from 'esbuild';
 import { describe, expect, it } from 'vitest';
+import { shapeOf } from '../scripts/shape.mjs';
 import { languages } from '../src/core/index.js';
 import { filesBelow } from './support/projects.js';
 
@@ -75,6 +76,15 @@ describe('architecture', () => {
         named.push(`${path} imports ${source}`);
     }
     expect(named).toEqual([]);
+  });
+
+  it('no file reaches itself by what it imports, and by types only languages and what steps ask of them do', () => {
+    const { circles, circlesOfTypes } = shapeOf(SRC);
+    expect(circles).toEqual([]);
+    const others = circlesOfTypes.filter((circle) => !circle.includes('core/languages/language.ts'));
+    expect(others).toEqual([]);
+    const rooms = new Set(circlesOfTypes.flat().map((path) => path.split('/').slice(0, 2).join('/')));
+    expect([...rooms].sort()).toEqual(['core/languages', 'core/project', 'core/steps']);
   });
 
   it('the core uses no Node, no DOM and no console', () => {

@@ -40,7 +40,7 @@ export {
   type Repeats,
 } from './propose/repeats/repeats.js';
 export { isOthers } from './propose/repeats/left-out.js';
-export type { Given, Input } from './propose/repeats/inputs.js';
+export type { Given, Input } from './propose/repeats/input.js';
 export { differencesOf, givenText, type Difference } from './propose/repeats/differences.js';
 export type { Worth } from './propose/repeats/worth.js';
 export { applied, createFile, diffOf, editFile, type Change, type FileChange } from './steps/change.js';

@@ -26,7 +26,6 @@ import {
   type Problem,
   type Project,
   type Repeat,
-  type SplitProposal,
   type Weighed,
 } from '../../core/index.js';
 import { DiskCache } from '../../node/cache.js';
@@ -34,7 +33,7 @@ import { historyOf, type History } from '../../node/history.js';
 import { keepPlan } from '../../node/plans.js';
 import type { PlanDocument, ProposeDocument } from '../formats.js';
 import { EXIT, type CommonOptions, type Host } from '../host.js';
-import { alternativesText, linesOf, proposedText, statesText, turnedDownList } from '../proposed.js';
+import { alternativesText, linesOf, proposedText, statesText, turnedDownList, type Found } from '../proposed.js';
 import { json } from '../say.js';
 import type { Ended, Session } from '../session.js';
 import { pathsIn } from './repeats.js';
@@ -50,25 +49,6 @@ export interface ProposeOptions extends CommonOptions {
   readonly into?: string;
   /** The window of history, as git reads it. */
   readonly since?: string;
-}
-
-export interface Found {
-  /** The one that gains most first. */
-  readonly plans: readonly ComponentPlan[];
-  readonly splits: readonly SplitProposal[];
-  /** What stands more than once and is made one before anything is cut; of a whole project only. */
-  readonly repeats: readonly Repeat[];
-  /** Groups of a whole project that are left to a person. */
-  readonly otherRepeats: number;
-  readonly weighed: Weighed;
-  readonly history: History | undefined;
-  readonly unread: readonly Problem[];
-  /** Files of languages that have no components. */
-  readonly plain: readonly string[];
-  /** Pages that were weighed as components. */
-  readonly written: PagesWritten | undefined;
-  /** Generated, vendored, tests. */
-  readonly leftOut: readonly string[];
 }
 
 export async function proposeCommand(

@@ -15,6 +15,16 @@ export interface NewComponent {
   readonly fn: FunctionNode;
 }
 
+/** The use of a new component. */
+export interface UsePlace {
+  readonly use: TSESTree.JSXElement;
+  readonly module: ProofModule;
+  /** What the component shows, where it is defined. */
+  readonly shown: Node;
+  readonly component: NewComponent;
+  readonly keyed: boolean;
+}
+
 export interface ExpandedUse {
   readonly shown: Node;
   /** Everything before the return. */

@@ -3,10 +3,10 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../script/parser.js';
 import { attributeName, walk } from '../script/walk.js';
 import type { Definitions } from './definitions.js';
+import type { UsePlace } from './expansion.js';
 import { Mismatch } from './mismatch.js';
 import type { Neighbours, ProofModule, Side } from './module.js';
 import { plainName } from './questions.js';
-import type { UsePlace } from './surroundings.js';
 
 /** How far bases of bases are followed. */
 const BASES = 4;

@@ -21,22 +21,12 @@ import {
   type FunctionNode,
 } from '../script/walk.js';
 import { Definitions } from './definitions.js';
-import type { NewComponent } from './expansion.js';
+import type { NewComponent, UsePlace } from './expansion.js';
 import { lazyFunction, looksAround, readsOf, variablesIn } from './lazy.js';
 import { Mismatch } from './mismatch.js';
 import type { ProofModule, Side, Turn } from './module.js';
 import { checkNeighbours } from './neighbours.js';
 import { attributeNamed, attributeValue, describe, plainName } from './questions.js';
-
-/** The use of a new component. */
-export interface UsePlace {
-  readonly use: TSESTree.JSXElement;
-  readonly module: ProofModule;
-  /** What the component shows, where it is defined. */
-  readonly shown: Node;
-  readonly component: NewComponent;
-  readonly keyed: boolean;
-}
 
 export class Surroundings {
   readonly #definitions: Definitions;

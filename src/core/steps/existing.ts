@@ -3,7 +3,7 @@ import type { Alignment } from '../forms/align.js';
 import type { Forms } from '../forms/forms.js';
 import { isProblem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
-import type { Given } from '../propose/repeats/inputs.js';
+import type { Given } from '../propose/repeats/input.js';
 import type { Repeat } from '../propose/repeats/repeats.js';
 import type { ExistingComponent, Passed } from './unifying.js';
 

@@ -1,7 +1,7 @@
 /** From the neutral form of a repeat to spans of the files: the inputs of the unify step, what each place passes, and where. */
 import type { Alignment, Hole } from '../forms/align.js';
 import type { Forms } from '../forms/forms.js';
-import type { Given, Input, Site } from '../propose/repeats/inputs.js';
+import type { Given, Input, Site } from '../propose/repeats/input.js';
 import type { Repeat } from '../propose/repeats/repeats.js';
 import type { Span } from '../text/edits.js';
 import type { GivenInput, InputSite, Passed } from './unifying.js';

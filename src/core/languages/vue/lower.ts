@@ -14,8 +14,9 @@ import type { Node, ParsedScript } from '../../script/parser.js';
 import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
 import { ScriptScopes } from '../../script/scopes.js';
-import { attributeName, bare, boundNames, isFunction, spanOf } from '../../script/walk.js';
+import { attributeName, isFunction, spanOf } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
+import { declaredNames, emitBinding, emitCall, type Body } from './body.js';
 import { componentBehind, defineOf, keysOf, propertyOf, type Definition } from './definition.js';
 import { eventProp } from './markup.js';
 import { lowerOptions } from './options.js';
@@ -42,21 +43,6 @@ export interface Lowered {
   readonly undeclared: readonly string[];
   /** Reads of its refs; undefined where they cannot be followed. */
   readonly refs: readonly RefRead[] | undefined;
-}
-
-/** What the scripts of a file come to. */
-export interface Body {
-  readonly imports: readonly Node[];
-  /** Statements at the top of the module. */
-  readonly module: readonly Node[];
-  /** Statements of the component, in order. */
-  readonly own: readonly Node[];
-  /** Descriptions that are no code of the component: props, events, its name. */
-  readonly described: ReadonlyMap<string, Node>;
-  /** Names that the template sees as they are. */
-  readonly visible: ReadonlySet<string>;
-  /** Props that the script reads without having declared them here. */
-  readonly reads: ReadonlySet<string>;
 }
 
 /** Names that a template may use without anybody binding them. */
@@ -170,11 +156,6 @@ function parameterOf(
     nowhere,
   );
   return Object.assign(pattern, { byName: true });
-}
-
-/** The name by which the lowered component calls what listens to an event. */
-export function emitBinding(event: string): string {
-  return `emit:${event}`;
 }
 
 /** `weight | kilos(2)` of Vue 2 is a call of a filter, unless the component has a value of that name. */
@@ -316,23 +297,4 @@ function emitsOpened(shown: Node, events: Set<string>, { emitLocal }: Definition
       (callee) => callee.type === 'Identifier' && (callee.name === '$emit' || callee.name === emitLocal),
     ),
   );
-}
-
-/** An emit of a literal event as the call that it comes to; undefined for all else. */
-export function emitCall(node: Node, events: Set<string>, isEmit: (callee: Node) => boolean): Node | undefined {
-  if (node.type !== 'CallExpression' || !isEmit(bare(node.callee))) return undefined;
-  const [first, ...rest] = node.arguments;
-  if (first?.type !== 'Literal' || typeof first.value !== 'string') return undefined;
-  events.add(first.value);
-  const callee = make.identifier(emitBinding(first.value), spanOf(node.callee));
-  const inside = (argument: Node) => rewrite(argument, (n) => emitCall(n, events, isEmit));
-  return make.call(callee, rest.map(inside), spanOf(node));
-}
-
-/** Names that a statement at the top of a module declares or imports. */
-export function declaredNames(statement: Node): string[] {
-  const node = statement.type === 'ExportNamedDeclaration' && statement.declaration ? statement.declaration : statement;
-  if (node.type === 'ImportDeclaration') return node.specifiers.map((s) => s.local.name);
-  if (node.type === 'VariableDeclaration') return node.declarations.flatMap((d) => boundNames(d.id));
-  return 'id' in node && node.id?.type === 'Identifier' ? [node.id.name] : [];
 }

@@ -7,8 +7,8 @@ import type { Node } from '../../script/parser.js';
 import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
 import { bare, isFunction, spanOf } from '../../script/walk.js';
+import { declaredNames, emitCall, type Body } from './body.js';
 import { keyName, keysOf, returnedKeys, type Definition } from './definition.js';
-import { declaredNames, emitCall, type Body } from './lower.js';
 import type { Sfc } from './sfc.js';
 
 /** Options that describe the component and run nothing. */

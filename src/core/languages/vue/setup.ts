@@ -8,8 +8,8 @@ import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
 import { ScriptScopes, type Variable } from '../../script/scopes.js';
 import { bare, calleeName, spanOf } from '../../script/walk.js';
+import { declaredNames, emitCall, type Body } from './body.js';
 import { macroCall, type Definition } from './definition.js';
-import { declaredNames, emitCall, type Body } from './lower.js';
 import { atOnce } from './options.js';
 import type { Sfc } from './sfc.js';
 

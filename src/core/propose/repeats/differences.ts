@@ -1,6 +1,6 @@
 /** What differs between the places of a repeat, for people: names that differ in the same way are one difference. */
 import type { Forms } from '../../forms/forms.js';
-import type { Given, Input } from './inputs.js';
+import type { Given, Input } from './input.js';
 import type { Repeat } from './repeats.js';
 
 export interface Difference {

@@ -2,7 +2,7 @@
 import { attributesOf, siblingsIn } from '../../forms/parts.js';
 import { LOOKS_UP } from '../said.js';
 import type { Forms } from '../../forms/forms.js';
-import type { Input, Site } from './inputs.js';
+import type { Input, Site } from './input.js';
 
 const BY_TAG: Readonly<Record<string, string>> = {
   '<h1>': 'title',

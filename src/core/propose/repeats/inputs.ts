@@ -6,42 +6,9 @@ import { type Alignment, type AttributeHole, type Hole, type RunHole, type Value
 import type { Forms } from '../../forms/forms.js';
 import { languageOf } from '../../languages/registry.js';
 import { commonEnds } from './common-ends.js';
+import type { Given, Input, Site } from './input.js';
 import { LOOKS_UP } from '../said.js';
 import { InputNames } from './input-names.js';
-
-/** What a place hands over. */
-export type Given =
-  | { readonly kind: 'string'; readonly text: string }
-  | { readonly kind: 'flag' }
-  /** An expression: node of the neutral form. */
-  | { readonly kind: 'code'; readonly node: number }
-  /** Markup: siblings of the neutral form. */
-  | { readonly kind: 'markup'; readonly nodes: readonly number[] };
-
-/** How an input stands in the common form. */
-export type Site =
-  /** In place of the hole; for a string with `head` and `tail` around it. */
-  | { readonly kind: 'whole'; readonly hole: Hole; readonly head: string; readonly tail: string }
-  /** The part is there when the input is. */
-  | { readonly kind: 'guard'; readonly hole: RunHole }
-  /** The hole is `on` when the input is `key`, else `off`. */
-  | {
-      readonly kind: 'choice';
-      readonly hole: ValueHole | AttributeHole;
-      readonly key: string;
-      readonly on: Given | undefined;
-      readonly off: Given | undefined;
-    };
-
-export interface Input {
-  name: string;
-  readonly kind: 'prop' | 'event' | 'slot' | 'flag';
-  readonly sites: Site[];
-  /** One for each place; undefined where nothing is passed. */
-  readonly values: readonly (Given | undefined)[];
-  /** Held by all places but one. */
-  readonly default?: Given;
-}
 
 export interface InputOptions {
   /** Source text of a node. */

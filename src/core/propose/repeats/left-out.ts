@@ -3,7 +3,7 @@ import type { Alignment, Place } from '../../forms/align.js';
 import type { Forms } from '../../forms/forms.js';
 import { fingerprint } from '../../text/fingerprint.js';
 import { LEAVE } from '../../analyze/repeats/collect.js';
-import type { Input } from './inputs.js';
+import type { Input } from './input.js';
 import { fixedSize, weight } from './worth.js';
 
 const OTHERS =

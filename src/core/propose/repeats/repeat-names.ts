@@ -9,7 +9,7 @@ import { textOf } from '../../files/files.js';
 import { componentNameFromFile } from '../../files/paths.js';
 import { hookName } from '../../languages/naming.js';
 import { plainName, proposeNames } from '../names.js';
-import type { RepeatPlace } from './repeats.js';
+import type { RepeatPlace } from './repeat.js';
 
 export function nameOfRepeat(
   project: Project,

@@ -2,7 +2,7 @@
 import type { RepeatKind } from '../../analyze/repeats/candidates.js';
 import type { Alignment } from '../../forms/align.js';
 import type { Span } from '../../text/edits.js';
-import type { Input } from './inputs.js';
+import type { Input } from './input.js';
 import type { Worth } from './worth.js';
 
 export interface RepeatPlace extends Span {

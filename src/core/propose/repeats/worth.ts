@@ -9,7 +9,7 @@
  */
 import type { Alignment, Hole, Place } from '../../forms/align.js';
 import type { Forms } from '../../forms/forms.js';
-import type { Given, Input } from './inputs.js';
+import type { Given, Input } from './input.js';
 
 export interface Worth {
   readonly saved: number;

@@ -13,7 +13,7 @@ import { nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { keysOf, pascal, propertyOf } from '../definition.js';
 import { basesOf, OF_PLUGINS, registersDirective, says, type Bases } from '../bases.js';
-import { emitBinding } from '../lower.js';
+import { emitBinding } from '../body.js';
 import { directiveName, FILTER, registeredBy } from '../registered.js';
 import { camelized } from '../markup.js';
 import { refBinding } from '../refs.js';

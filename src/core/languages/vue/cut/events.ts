@@ -8,7 +8,7 @@ import type { Node } from '../../../script/parser.js';
 import type { Reference, Variable } from '../../../script/scopes.js';
 import { bare, isFunction, spanOf, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
-import { emitBinding } from '../lower.js';
+import { emitBinding } from '../body.js';
 import { refBinding } from '../refs.js';
 import type { Argument, Crossing, Found } from './crossing.js';
 import { eventName } from './event-names.js';

@@ -11,7 +11,7 @@ import type { Reference, Variable } from '../../../script/scopes.js';
 import { bare, calleeName, isFunction, nodeWithin, runsNow, spanOf, walk, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { keyName, propertyOf } from '../definition.js';
-import { emitBinding } from '../lower.js';
+import { emitBinding } from '../body.js';
 import { FILTER } from '../registered.js';
 import { mustStay } from './events.js';
 import { modelled } from './models.js';

@@ -6,7 +6,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../../script/parser.js';
 import type { Reference, Variable } from '../../../script/scopes.js';
 import { bare, isFunction, runsNow, spanOf, within } from '../../../script/walk.js';
-import { emitBinding } from '../lower.js';
+import { emitBinding } from '../body.js';
 import { plainOf, type Argument, type Crossing, type Found } from './crossing.js';
 import { verbOf } from './event-names.js';
 import type { Scene } from './scene.js';

@@ -11,7 +11,8 @@ import type { Inlines, InlineRequest, Inlining } from '../../../steps/inlining.j
 import type { Edit } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
 import { isSet, Substitution, Unwritable, type Argument } from '../../substitution.js';
-import { emitBinding, lower, type Lowered } from '../lower.js';
+import { emitBinding } from '../body.js';
+import { lower, type Lowered } from '../lower.js';
 import { camelized, isElement, spanOf as placeOf } from '../markup.js';
 import { outletProp } from '../../../markup/syntax.js';
 import { attributeOf, parseSfc } from '../sfc.js';
