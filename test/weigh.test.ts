@@ -417,6 +417,14 @@ describe('what repeats, and no step makes one', () => {
     expect([first?.byHand, first?.step]).toEqual([byHand, byHand ? undefined : 'unify']);
   });
 
+  it('is called after what it stands in where it is only the head of that', () => {
+    const dialog = (id: string, title: string, text: string) =>
+      `<div className="dialog" role="dialog" aria-labelledby="${id}">\n<header>\n<h2 id="${id}">${title}</h2>\n<button type="button" className="close" onClick={close}>Close</button>\n</header>\n${text}\n</div>\n`;
+    const app = `export function App({ close }) {\n  return (\n    <main>\n${dialog('feed', 'When to feed', '<p>In autumn</p>')}${dialog('swarm', 'About swarms', '<ul><li>In May</li><li>In June</li></ul>')}${dialog('count', 'How it is counted', '<ol><li>Before</li></ol>')}</main>\n  );\n}\n`;
+    const { groups } = findRepeats(memoryProject({ 'App.jsx': app }));
+    expect(groups.map(({ name }) => name)).toContain('DialogHeader');
+  });
+
   it('is called after what the names of its places have in common', () => {
     const kinds = (name: string, first: string) =>
       `export const ${name} = {\n${[first, 'frame', 'queen', 'swarm', 'honey', 'brood']

@@ -8,6 +8,8 @@ import type { ElementNode, Markup } from '../../markup/model.js';
 import { textOf } from '../../files/files.js';
 import { componentNameFromFile } from '../../files/paths.js';
 import { hookName } from '../../languages/naming.js';
+import { staticText } from '../identifiers.js';
+import { classSuffix, ROLES, suffixOf } from '../kinds.js';
 import { plainName, proposeNames } from '../names.js';
 import type { RepeatPlace } from './repeat.js';
 
@@ -24,7 +26,20 @@ export function nameOfRepeat(
   const proposals = places.slice(0, MOST_ASKED).map((place) => namesAt(project, place));
   const first = proposals[0]!;
   const common = first.find((name) => name !== '' && proposals.every((names) => names.includes(name)));
-  return plain(common ?? first[first.length - 1]!);
+  const name = common ?? first[first.length - 1]!;
+  return partOfAround(project, places, name) ?? plain(name);
+}
+
+/** `DialogHeader` for a header of the application that stands in a dialog at every place. */
+function partOfAround(project: Project, places: readonly RepeatPlace[], name: string): string | undefined {
+  const part = /^(?:App|Main|Index|Home|Page)?(Header|Footer|Nav|Title|Actions|Body)$/.exec(name)?.[1];
+  if (part === undefined) return undefined;
+  const kinds = places.slice(0, MOST_ASKED).map((place) => {
+    const around = elementsAround(listsIn(project, place.path), place).at(-1);
+    return around && (suffixOf(around) ?? ROLES[staticText(around, 'role') ?? ''] ?? classSuffix(around));
+  });
+  const [kind] = kinds;
+  return kind !== undefined && kinds.every((one) => one === kind) ? `${kind}${part}` : undefined;
 }
 
 /** What is used again and again needs no name of the whole application in front. */
