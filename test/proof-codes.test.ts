@@ -423,6 +423,19 @@ pair(
   },
   ['App.jsx', '{ open, setOpen }', '[open, setOpen]'],
 );
+const ASSIGNED = 'let [open] = useState(0);';
+/** A name that the host assigns after a hook gave it. */
+const given = (own: string, hook: string, declared = 'let') =>
+  [
+    { 'App.jsx': app('<p>{open}</p>', `${ASSIGNED} ${hook} ${own}`) },
+    {
+      'App.jsx': app('<p>{open}</p>', `${declared} open = useOpen(); ${own}`, `import { useOpen } from './useOpen';`),
+      'useOpen.jsx': `${HEAD}export function useOpen() { ${ASSIGNED} ${hook} return open; }\n`,
+    },
+  ] as const;
+two('hook-assigned', given('if (note) open = 1;', ''), given('if (note) open = 1;', '', 'const'));
+two('hook-assigned', given('', 'kit(() => open);'), given('if (note) open = 1;', 'kit(() => open);'));
+two('hook-assigned', given('', 'kit(() => open);'), given('', 'kit(() => { open = 1; });'));
 
 // Files.
 const MODULE = 'const UNIT = 1;\nexport const other = () => UNIT;\nkit(UNIT);\n';

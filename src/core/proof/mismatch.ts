@@ -71,6 +71,7 @@ const ANSWERS = {
   'hook-renders-less': 'different',
   'hook-outside': 'unknown',
   'hook-result': 'unknown',
+  'hook-assigned': 'different',
   'call-moved': 'different',
   'list-unwritten': 'unknown',
   'list-keys': 'different',

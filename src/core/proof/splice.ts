@@ -1,10 +1,11 @@
 /** Pieces of code put in the place of others: literals for what they come to, the results of a hook for the names of a host. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../script/parser.js';
-import type { Variable } from '../script/scopes.js';
+import { DefinitionType, type Variable } from '../script/scopes.js';
 import { bare, isFunction, type FunctionNode } from '../script/walk.js';
 import type { Known } from './known.js';
 import { Mismatch } from './mismatch.js';
+import type { ProofModule } from './module.js';
 import { place } from './questions.js';
 import type { Code, Value } from './values.js';
 
@@ -50,6 +51,8 @@ export function bindReturned(
   const bind = (target: Node, node: Node | null | undefined) => {
     const variable = host.module.scopes.variableOf(target);
     if (target.type !== 'Identifier' || !variable || !node) return unusual(target);
+    const why = whyNotOne(variable, host.module, bare(node), hook.module);
+    if (why !== undefined) throw new Mismatch('hook-assigned', why, undefined, { module: host.module, node: target });
     values.set(variable, { kind: 'code', code: { ...hook, node } });
   };
   if (pattern.type === 'Identifier') return bind(pattern, returned);
@@ -63,6 +66,19 @@ export function bindReturned(
     );
     bind(property.value, given?.value);
   }
+}
+
+/** Why what a host takes from a hook is not one thing with what the hook calls so; undefined where it is. */
+function whyNotOne(taken: Variable, host: ProofModule, node: Node, hook: ProofModule): string | undefined {
+  const isAssigned = host.scopes.isReassigned(taken);
+  const definition = taken.defs[0];
+  if (isAssigned && definition?.type === DefinitionType.Variable && definition.parent.kind === 'const')
+    return `"${taken.name}" is assigned, and what the hook gives is a constant here`;
+  const given = node.type === 'Identifier' ? hook.scopes.referenceOf(node)?.resolved : undefined;
+  const later = given ? hook.scopes.laterReferences(given) : [];
+  return (isAssigned && later.length > 0) || later.some((r) => r.isWrite())
+    ? `"${taken.name}" is assigned again, and the hook has one of its own`
+    : undefined;
 }
 
 /** A parameter that takes a record apart, given one that is written out; false where it is not. */

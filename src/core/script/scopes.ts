@@ -129,6 +129,11 @@ export class ScriptScopes {
     return variable.references.some((reference) => reference.isWrite() && !reference.init);
   }
 
+  /** References in functions inside of the one that declares the variable: they see what it holds when they run. */
+  laterReferences(variable: Variable): Reference[] {
+    return variable.references.filter(({ from }) => from.variableScope !== variable.scope.variableScope);
+  }
+
   /** Names that no declaration in the file explains: globals, or mistakes. */
   unresolved(): Reference[] {
     return this.references.filter((reference) => !reference.resolved || reference.resolved.defs.length === 0);

@@ -1,7 +1,7 @@
 /** The text of a shared function or hook, and of the calls that take the place of what it was made of. */
 import { problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
-import { identifierEnd, type Variable } from '../../../script/scopes.js';
+import { identifierEnd, type Reference, type Variable } from '../../../script/scopes.js';
 import { isFunction, nodeWithin, spanOf, walk } from '../../../script/walk.js';
 import type { TypeName } from '../../../steps/cutting.js';
 import type { UnifyRequest } from '../../../steps/unifying.js';
@@ -149,7 +149,7 @@ export function resultsOf(request: UnifyRequest, scenes: readonly Scene[]): stri
 }
 
 /** Variables that the statements of a place declare themselves. */
-function declaredBy(scene: Scene): Variable[] {
+export function declaredBy(scene: Scene): Variable[] {
   const found = new Set<Variable>();
   for (const root of scene.nodes) {
     walk(root, (node) => {
@@ -204,7 +204,9 @@ export function writeCall(
   const call = `${name}(${values.join(', ')})${habits.semi}`;
   const only = results.length === 1 ? own[0]! : undefined;
   const pattern = results.map((r, i) => (own[i] === r ? r : `${r}: ${own[i]!}`)).join(', ');
-  const text = results.length === 0 ? call : `const ${only ?? `{ ${pattern} }`} = ${call}`;
+  const isWritten = (r: Reference) => r.isWrite() && !nodeWithin(r.identifier, scene.region);
+  const isAssigned = declaredBy(scene).some((v) => own.includes(v.name) && v.references.some(isWritten));
+  const text = results.length === 0 ? call : `${isAssigned ? 'let' : 'const'} ${only ?? `{ ${pattern} }`} = ${call}`;
   const span = withLeadingComments(scene, spanOf(form.statements[0]!));
   return { start: span.start, end: scene.region.end, text };
 }

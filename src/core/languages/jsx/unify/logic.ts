@@ -17,7 +17,7 @@ import { withLeadingComments } from '../cut/write.js';
 import { foreignInputs } from './foreign.js';
 import { capturedArguments, freeName, inputArgument, type Argument } from './logic-arguments.js';
 import { declaredName, formOf, statementAround, type Form } from './logic-forms.js';
-import { asItIs, resultsOf, writeCall, writeFunction } from './logic-text.js';
+import { asItIs, declaredBy, resultsOf, writeCall, writeFunction } from './logic-text.js';
 
 export function unifyLogic(given: UnifyRequest, scenes: readonly Scene[]): Unifying | Problem {
   let request = given;
@@ -154,7 +154,21 @@ function troubleAt(scene: Scene, form: Form): { at: { path: string; span: Span }
     if (form.kind === 'hook' && isLocal && declared && declared.range[0] > scene.region.end)
       return { at: { path, span: spanOf(reference.identifier) }, why: `"${variable.name}" is declared further down` };
   }
-  return undefined;
+  const shared = form.kind === 'hook' ? declaredBy(scene).find((variable) => isShared(scene, variable)) : undefined;
+  return (
+    shared && {
+      at: { path, span: spanOf(shared.identifiers[0]!) },
+      why: `"${shared.name}" is written again while functions of the place and code outside of it see it`,
+    }
+  );
+}
+
+/** A hook gives what a name holds: what is written to it afterwards, on either side, the other one does not see. */
+function isShared(scene: Scene, variable: Variable): boolean {
+  const outside = variable.references.filter((r) => !nodeWithin(r.identifier, scene.region));
+  const later = scene.scopes.laterReferences(variable).filter((r) => !outside.includes(r));
+  const isWrittenOutside = outside.some((r) => r.isWrite());
+  return outside.length > 0 && (isWrittenOutside ? later.length > 0 : later.some((r) => r.isWrite()));
 }
 
 function isExported(statement: Node): boolean {
