@@ -417,6 +417,17 @@ describe('what repeats, and no step makes one', () => {
     expect([first?.byHand, first?.step]).toEqual([byHand, byHand ? undefined : 'unify']);
   });
 
+  it('is not told where a function does no more than call one that is shared already', () => {
+    const file = (value: string) =>
+      `import { addKind } from './kinds';\nimport { facts, settings, places, owners } from './facts';\nconst name = '${value}';\nexport const init = () => {call};\n`;
+    const told = (call: string) => {
+      const files = ['heather', 'clover', 'linden', 'meadow'].map((v) => [`${v}.js`, file(v).replace('{call}', call)]);
+      return findRepeats(memoryProject(Object.fromEntries(files) as Record<string, string>)).groups.map((g) => g.name);
+    };
+    expect(told('addKind({ name, facts, settings, places, owners, keys: facts.keys })')).toEqual([]);
+    expect(told('addKind({ name, facts, settings, places, owners, keys: facts.keys ? 1 : 2 })')).toContain('init');
+  });
+
   it('is called after what it stands in where it is only the head of that', () => {
     const dialog = (id: string, title: string, text: string) =>
       `<div className="dialog" role="dialog" aria-labelledby="${id}">\n<header>\n<h2 id="${id}">${title}</h2>\n<button type="button" className="close" onClick={close}>Close</button>\n</header>\n${text}\n</div>\n`;

@@ -119,7 +119,7 @@ export function isWorthNothing(forms: Forms, alignment: Alignment): boolean {
   const fixed = fixedSize(forms, alignment);
   if (fixed < weight(forms, first, end) * (1 - MOST_DIFFERENT)) return false;
   if (DRAWING.test(forms.labelOf(first))) return true;
-  if (isUsedAlready(forms, alignment.places, fixed)) return true;
+  if (isUsedAlready(forms, alignment.places, fixed) || isMereCall(forms, first)) return true;
   return substance(forms, alignment) < LEAST_SUBSTANCE;
 }
 
@@ -139,6 +139,23 @@ const LEAST_USE_OFTEN = 10;
 /** Uses of one component with `fixed` tokens in common: they are one thing as they are. */
 export function isUsedAlready(forms: Forms, places: readonly Place[], fixed: number): boolean {
   return isMereUse(forms, places[0]!.first) && fixed < (places.length < OFTEN ? LEAST_USE : LEAST_USE_OFTEN);
+}
+
+/** What a function holds that does no more than hand names to another one. */
+const HANDS_ON =
+  /^(?:\w*Function\w*|VariableDeclaration|VariableDeclarator|BlockStatement|ReturnStatement|ExpressionStatement|ObjectExpression|Property|key|binding|name|member|MemberExpression|string|record)\b/;
+
+/** A function that only calls another one is shared already: that one is what its places have in common. */
+export function isMereCall(forms: Forms, first: number): boolean {
+  let functions = 0;
+  let calls = 0;
+  for (let node = first; node < first + forms.size[first]!; node++) {
+    const label = forms.labelOf(node);
+    if (/^CallExpression/.test(label)) calls++;
+    else if (!HANDS_ON.test(label)) return false;
+    if (/Function/.test(label)) functions++;
+  }
+  return calls === 1 && functions === 1;
 }
 
 /** A component with nothing but text in it is one already. */

@@ -12,7 +12,7 @@ import type { Span } from '../../text/edits.js';
 import { fingerprint } from '../../text/fingerprint.js';
 import type { Input } from './input.js';
 import { inputsOf } from './inputs.js';
-import { isTooDifferent, isUsedAlready, isWorthNothing, takesTooMuch } from './left-out.js';
+import { isMereCall, isTooDifferent, isUsedAlready, isWorthNothing, takesTooMuch } from './left-out.js';
 import { acrossParts, partsOf } from './parts.js';
 import type { ByHand, HostName, Repeat, RepeatPlace } from './repeat.js';
 import { nameOfRepeat, topLevelNames } from './repeat-names.js';
@@ -185,7 +185,7 @@ export class Weighing {
     const pieces = () => Math.min(...places.map((place) => this.#alike(shapes, first, place.first)));
     const alike = found && kind !== 'logic' ? 1 - tokens / whole : Math.max(found ? 1 - tokens / whole : 0, pieces());
     const fixed = alike * whole;
-    if (kind !== 'logic' && isUsedAlready(forms, places, fixed)) return undefined;
+    if (kind === 'logic' ? isMereCall(forms, first) : isUsedAlready(forms, places, fixed)) return undefined;
     if (alike < LEAST_COMMON || things > fixed / TOKENS_A_HOLE[kind === 'logic' ? 'logic' : 'markup']) return undefined;
     const files = new Set(places.map((place) => forms.file(place.first).path)).size;
     const total = Math.round(fixed * (places.length - 1) - places.length * (USE + things) - IMPORT * files);
