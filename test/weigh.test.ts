@@ -407,6 +407,16 @@ describe('what repeats, and no step makes one', () => {
       'input',
     ],
     [
+      'what only the inside of a function knows',
+      Object.fromEntries(
+        ['hive.kilos * hive.supers', 'hive.age'].map((weight, i) => [
+          `${i}.js`,
+          `export function pick${i}(hives, least) {\n  const found = hives.filter((hive) => hive.queen && ${weight} > least);\n  const names = found.map((hive) => hive.name.trim());\n  return names.length > 0 ? names.join(', ') : 'none of the hives';\n}\n`,
+        ]),
+      ),
+      'input',
+    ],
+    [
       'nothing but a title',
       { 'A.jsx': panel('A', '', 'North'), 'B.jsx': panel('B', '', 'South'), 'HivePanel.jsx': parts },
       undefined,

@@ -166,6 +166,7 @@ export class Weighing {
     if (!inputs) return 'input';
     if (takesTooMuch(forms, kind, alignment, inputs)) return 'differences';
     if (isWorthNothing(forms, alignment)) return 'step';
+    if (kind === 'logic' && inputs.some((input) => !isPassed(forms, alignment, input))) return 'input';
     return { inputs, hostNames: this.#hostNames(alignment, inputs, hosts) };
   }
 
@@ -351,5 +352,20 @@ function isFrame(forms: Forms, alignment: Alignment): boolean {
       (node) => forms.labelOf(node).startsWith('<') && !hole.nodes.includes(node),
     );
     return filled && around.length > 1;
+  });
+}
+
+/** Whether every place of logic has something to hand over that it knows outside of the place. */
+function isPassed(forms: Forms, { places }: Alignment, { values }: Input): boolean {
+  return values.every((value, p) => {
+    if (value?.kind !== 'code') return value !== undefined;
+    const { first, end } = places[p]!;
+    const [from, to] = [value.node, value.node + forms.size[value.node]!];
+    const bound = new Set<string>();
+    for (let node = first; node < end; node++)
+      if (forms.labelOf(node) === 'binding' && (node < from || node >= to)) bound.add(forms.valueOf(node));
+    for (let node = from; node < to; node++)
+      if (forms.labelOf(node) === 'name' && bound.has(forms.valueOf(node))) return false;
+    return true;
   });
 }
