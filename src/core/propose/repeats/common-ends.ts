@@ -12,3 +12,15 @@ export function commonEnds(texts: readonly string[]): { head: string; tail: stri
   if (head + tail === 0 || texts.some((t) => t.length <= head + tail)) return undefined;
   return { head: texts[0]!.slice(0, head), tail: tail ? texts[0]!.slice(-tail) : '' };
 }
+
+/** How many words all names share at either end, whatever their case; of each name at least one is left between. */
+export function commonWords(names: readonly (readonly string[])[]): { head: number; tail: number } {
+  const least = Math.min(...names.map((words) => words.length)) - 1;
+  const isShared = (at: number) =>
+    names.every((words) => words.at(at)?.toLowerCase() === names[0]!.at(at)?.toLowerCase());
+  let head = 0;
+  while (head < least && isShared(head)) head++;
+  let tail = 0;
+  while (tail < least - head && isShared(-1 - tail)) tail++;
+  return { head, tail };
+}

@@ -1,5 +1,6 @@
 /** What differs between the places of a repeat, for people: names that differ in the same way are one difference. */
 import type { Forms } from '../../forms/forms.js';
+import { commonWords } from './common-ends.js';
 import type { Given, Input } from './input.js';
 import type { Repeat } from './repeats.js';
 
@@ -54,12 +55,6 @@ export function givenText(
 function varyingWords(texts: readonly (string | undefined)[]): string[] | undefined {
   if (texts.some((t) => t === undefined || !/^[A-Za-z_$][\w$]*$/.test(t))) return undefined;
   const words = (texts as string[]).map((t) => t.match(/[A-Z]?[a-z0-9]+|[A-Z]+(?![a-z])/g) ?? [t]);
-  const least = Math.min(...words.map((w) => w.length)) - 1;
-  const all = (at: (w: readonly string[]) => string | undefined) =>
-    words.every((w) => at(w)?.toLowerCase() === at(words[0]!)?.toLowerCase());
-  let head = 0;
-  while (head < least && all((w) => w[head])) head++;
-  let tail = 0;
-  while (tail < least - head && all((w) => w[w.length - 1 - tail])) tail++;
+  const { head, tail } = commonWords(words);
   return words.map((w) => w.slice(head, w.length - tail).join(''));
 }

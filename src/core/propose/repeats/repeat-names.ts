@@ -11,6 +11,7 @@ import { hookName } from '../../languages/naming.js';
 import { staticText } from '../identifiers.js';
 import { classSuffix, ROLES, suffixOf } from '../kinds.js';
 import { plainName, proposeNames } from '../names.js';
+import { commonWords } from './common-ends.js';
 import type { RepeatPlace } from './repeat.js';
 
 export function nameOfRepeat(
@@ -111,13 +112,7 @@ function logicName({ places }: Alignment, forms: Forms): string {
 function commonName(names: readonly string[]): string | undefined {
   if (names.length < 2 || names.every((name) => name === names[0])) return undefined;
   const words = names.map((name) => name.split(/(?<=[a-z0-9])(?=[A-Z])/));
-  const least = Math.min(...words.map((w) => w.length)) - 1;
-  const all = (at: (w: readonly string[]) => string | undefined) =>
-    words.every((w) => at(w)?.toLowerCase() === at(words[0]!)?.toLowerCase());
-  let head = 0;
-  while (head < least && all((w) => w[head])) head++;
-  let tail = 0;
-  while (tail < least - head && all((w) => w[w.length - 1 - tail])) tail++;
+  const { head, tail } = commonWords(words);
   const [first] = words;
   const common = [...first!.slice(0, head), ...first!.slice(first!.length - tail)];
   if (common.filter((word) => !/^(?:handle|on|use|get|set|is|has|should)$/.test(word)).length < 2) return undefined;
@@ -136,15 +131,14 @@ function ownBinding(forms: Forms, { first }: Place): string | undefined {
  */
 function hookAt(forms: Forms, place: Place): string | undefined {
   const called = new Set<string>();
-  const declared: string[] = [];
   for (let node = place.first; node < place.end; node++) {
     const label = forms.labelOf(node);
     if (label.startsWith('hook ')) called.add(label.slice('hook '.length));
   }
-  for (const statement of statementsOf(forms, place)) declared.push(...bindingsOf(forms, statement));
+  const declared = statementsOf(forms, place).flatMap((statement) => bindingsOf(forms, statement));
   const names = declared.filter((name) => name.length >= LEAST_SAID && !/^set[A-Z]/.test(name)).map(hookName);
-  const isLookedUp = (name: string) => called.has(name);
-  return names[0] !== undefined && isLookedUp(names[0]) ? names.findLast((name) => !isLookedUp(name)) : names[0];
+  const [first] = names;
+  return first !== undefined && called.has(first) ? names.findLast((name) => !called.has(name)) : first;
 }
 
 /** A hook is called after nothing shorter: `t` is what all of them have. */
