@@ -685,6 +685,63 @@ two(
   ),
 );
 
+// A function of an option in a module of its own: `this` is the component there as here.
+const MEMBERS = "props: ['tare'], data() { return { last: 0, first: 0 }; }";
+const told = (body: string) =>
+  vueApp('<p @click="tell(1)">{{ last }}</p>', `${MEMBERS}, methods: { tell(x) { ${body} } }`);
+const toldBy = (method: string, module: string): Files => ({
+  'App.vue': vueFile(
+    '<main><p @click="tell(1)">{{ last }}</p><i /></main>',
+    `import { tell } from './tell.js';\nexport default { ${MEMBERS}, methods: { ${method} } };`,
+  ),
+  'tell.js': module,
+});
+const SET = 'this.last = x - this.tare;';
+const moves = (code: MismatchCode, body: string, ...wrong: [string, string]) =>
+  pair(code, { 'App.vue': told(body) }, toldBy('tell', `export function tell(x) { ${body} }\n`), ['tell.js', ...wrong]);
+moves('code-kind', SET, 'this.last', 'this.first');
+moves('code-kind', `${SET} this.$emit('told', x);`, "'told'", "'lost'");
+moves('call-arguments', `${SET} this.$emit('told', x);`, "'told', x", "'told', x, 1");
+moves('this-kind', SET, 'function tell(x)', 'const tell = (x) =>');
+moves('this-kind', `later(() => { ${SET} });`, '() =>', 'function ()');
+const CALLED = 'tell(x) { return tell.call(this, x, UNIT); }';
+const WITH_UNIT = toldBy(CALLED, 'export function tell(x, unit) { this.last = x - this.tare - unit; }\n');
+const inUnits = (files: Files): Files => ({
+  ...files,
+  'App.vue': files['App.vue']!.replace('export', 'const UNIT = 5;\nexport'),
+});
+const UNITS = inUnits({ 'App.vue': told('this.last = x - this.tare - UNIT;') });
+pair('code-kind', UNITS, inUnits(WITH_UNIT), ['App.vue', 'x, UNIT', 'x, 6']);
+pair('statement-kind', UNITS, inUnits(WITH_UNIT), ['App.vue', 'call(this', 'call(x']);
+
+// A function of script setup: a ref that is handed over holds there what it holds here.
+const setupFile = (shown: string, script: string) =>
+  `<script setup>\n${script}\n</script>\n\n<template>\n  ${shown}\n</template>\n`;
+const REFS = "import { ref } from 'vue';\nconst total = ref(0);\nconst other = ref(0);";
+const ADDS = '<p @click="add(1)">{{ total }}{{ other }}</p>';
+pair(
+  'name-pairing',
+  { 'App.vue': setupFile(ADDS, `${REFS}\nfunction add(x) { total.value += x; kit(total); }`) },
+  {
+    'App.vue': setupFile(
+      ADDS,
+      `import { addTo } from './addTo.js';\n${REFS}\nfunction add(x) { return addTo(x, total); }`,
+    ),
+    'addTo.js': 'export function addTo(x, sum) { sum.value += x; kit(sum); }\n',
+  },
+  ['App.vue', 'addTo(x, total)', 'addTo(x, other)'],
+);
+// One that asks for nothing may leave; handed to somebody, it would be one for all uses.
+const label = (use: string): readonly [Files, Files] => {
+  const own = 'function label(x) { const words = kit(x); return words || 1; }';
+  const shown = '<p>{{ label(1) }}</p>';
+  return [
+    { 'App.vue': setupFile(shown, `${own}\n${use}`) },
+    { 'App.vue': setupFile(shown, `import { label } from './label.js';\n${use}`), 'label.js': `export ${own}\n` },
+  ];
+};
+two('name-meaning', label('kit(label(2));'), label('kit(label);'));
+
 cut('function-parameters', '<button onClick={({ x }) => { go(x); go(1); }}>x</button>', '<Row go={go} />', '{ go }', [
   'Row.jsx',
   '({ x }) =>',

@@ -1,6 +1,6 @@
 /** Wrong rewrites of Vue components, planted one by one: the proof must not call any of them the same. */
 import { describe, expect, it } from 'vitest';
-import { proveFiles, unresolvedNames } from '../src/core/index.js';
+import { extract, isProblem, proveFiles, unresolvedNames } from '../src/core/index.js';
 import { filesBelow, memoryProject } from './support/projects.js';
 
 const SETUP = `<script setup lang="ts">
@@ -566,5 +566,19 @@ describe('planted faults in a form that goes along, and in a component that goes
     expect(answer("export const UNIT = 'kg';\nexport const LIMIT = 3;\n")).toBe('same');
     expect(answer("export const UNIT = 'kg';\n")).toBe('different');
     expect(answer("export const UNIT = 'kg';\nexport const LIMIT = 4;\n")).toBe('different');
+  });
+});
+
+describe('a cut without a type checker', () => {
+  it('hands over what it knows by the type that is written', () => {
+    const marks = '{ label: string, kilos: number }[]';
+    const list =
+      '<ul>\n  <li v-for="mark in marks" :key="mark.label">\n    {{ mark.label }}: {{ mark.kilos }}\n  </li>\n  </ul>';
+    const text = `<script setup lang="ts">\ndefineProps<{ marks: ${marks} }>();\n</script>\n\n<template>\n  <figure>\n  ${list}\n  </figure>\n</template>\n`;
+    const range = { start: text.indexOf('<ul'), end: text.indexOf('</ul>') + 5 };
+    const change = extract(memoryProject({ 'Gauge.vue': text }), { path: 'Gauge.vue', range, name: 'GaugeMarks' });
+    expect(change).toMatchObject({ proof: { answer: 'same' } });
+    const made = isProblem(change) ? undefined : change.files.find((f) => f.path === 'GaugeMarks.vue');
+    expect(made?.text).toContain(`marks: ${marks}`);
   });
 });

@@ -389,6 +389,8 @@ describe('history', () => {
 describe('what repeats, and no step makes one', () => {
   const LOGIC =
     'const total = hives.filter((hive) => hive.kilos > 1).map((hive) => hive.kilos * 2).reduce((sum, kilos) => sum + kilos, 0);\nconst mean = Math.round(total / hives.length);\nconst words = [total, mean].join(" of ");';
+  const TOTAL =
+    'function totalOf(hives) {\n  const heavy = hives.filter((hive) => hive.kilos > 1 && hive.queen);\n  return heavy.map((hive) => hive.kilos * 2).reduce((sum, kilos) => sum + kilos, 0);\n}';
   const sfc = (tag: string) =>
     `<template><${tag}>{{ words }}</${tag}></template>\n<script setup>\nimport { hives } from './hives';\n${LOGIC}\n</script>\n`;
   const panel = (host: string, attributes: string, title: string) =>
@@ -397,8 +399,16 @@ describe('what repeats, and no step makes one', () => {
 
   it.each<[string, Record<string, string>, string | undefined]>([
     [
-      'logic of Vue files',
+      'statements of Vue files',
       { 'A.vue': sfc('p'), 'B.vue': sfc('b'), 'hives.js': 'export const hives = [];\n' },
+      'step',
+    ],
+    [
+      'a function of a Vue file and of another one',
+      {
+        'A.vue': `<template><p /></template>\n<script>\n${TOTAL}\nexport default { methods: { total: totalOf } };\n</script>\n`,
+        'b.js': `export ${TOTAL}\n`,
+      },
       'language',
     ],
     [

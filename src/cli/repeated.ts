@@ -162,7 +162,7 @@ const BY_HAND: Record<ByHand, string> = {
   form: 'some places have a statement or a part that others lack',
   differences: 'they differ in more than one thing should be given',
   input: 'they differ in what no input can carry',
-  language: 'logic of this language is named, and no step makes it one yet',
+  language: 'logic in several languages, or in one that no step makes one yet, is only named',
   step: 'no step makes one of such a piece yet',
 };
 

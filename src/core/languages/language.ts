@@ -50,6 +50,29 @@ export interface SettleRequest {
   readonly ports: Ports;
 }
 
+export interface LogicModules {
+  /** What the module ends in that takes logic of a file: `.ts`. */
+  readonly extension: (file: SourceFile, ports: Ports) => string;
+  /** Whether a piece that stands at several places can be made one. */
+  readonly unifies: (piece: LogicPiece) => boolean;
+  /**
+   * What to call a function by the keys that it stands under, innermost first, where its own says only what it is for; undefined
+   * where that says what it does.
+   */
+  readonly nameUnder?: (keys: readonly string[]) => string | undefined;
+}
+
+/** Logic as `repeats` knows it. */
+export interface LogicPiece {
+  readonly text: string;
+  /** All of a function that is no part of another one. */
+  readonly isFunction: boolean;
+  /** It may ask for more than names that can be handed over: `this`, what a hook keeps, a name that is written. */
+  readonly hangs: boolean;
+  /** How many things differ between the places. */
+  readonly inputs: number;
+}
+
 export interface Language {
   readonly id: string;
   /** For people: "JSX and TSX". */
@@ -63,16 +86,19 @@ export interface Language {
   lists(file: SourceFile, ports: Ports): readonly (readonly Markup[])[] | Problem;
   /** Every name that means something in the file: a new name must be none of them. */
   names(file: SourceFile, ports: Ports): ReadonlySet<string>;
-  /** Where a new component cut out of `hostPath` goes, by the habits of the project. */
-  fileFor(project: Project, hostPath: string, name: string, kind?: 'markup' | 'logic'): string;
+  /**
+   * Where a new component cut out of `hostPath` goes, by the habits of the project; with `logicExtension`, a module of logic
+   * that ends so.
+   */
+  fileFor(project: Project, hostPath: string, name: string, logicExtension?: string): string;
   /** Capability: cuts a region out into a component. Absent where the language has no components of its own. */
   readonly cut?: (request: CutRequest) => Cutting | Problem;
   /** Capability: one component for several places. Absent where `cut` is. */
   readonly unify?: (request: UnifyRequest) => Unifying | Problem;
   /** Capability: joins lines of new text that fit in one, as the project's formatter would; edits of the file's text. */
   readonly settle?: (request: SettleRequest) => readonly Edit[];
-  /** Capability: logic that stands at several places made one. */
-  readonly unifiesLogic?: true;
+  /** Capability: logic in modules of its own. */
+  readonly logic?: LogicModules;
   /** Capability: content that is handed over may use names of the place where it is shown. */
   readonly scopedContent?: true;
   /** Capability: logic of a component in a hook of its own. */

@@ -3,19 +3,22 @@ import { basename, dirname, extname } from '../files/paths.js';
 import { roomFor } from './rooms.js';
 import type { Project } from '../project/project.js';
 
-/** The file for a new component: beside the host, named and housed as the files around it are. */
-export function fileFor(project: Project, hostPath: string, name: string, kind: 'markup' | 'logic' = 'markup'): string {
+/**
+ * The file for a new component: beside the host, named and housed as the files around it are. A module of logic ends in
+ * `logicExtension` and has no folder to itself.
+ */
+export function fileFor(project: Project, hostPath: string, name: string, logicExtension?: string): string {
   const dir = roomFor(project.files, hostPath);
   const end = extname(hostPath);
   const paths = project.files.list().filter((p) => extname(p) === end);
   const host = stemOf(hostPath);
   const suffix = /\.(component|view|screen)$/.exec(host)?.[0] ?? '';
   const stem = spelled(name, suffix ? 'kebab' : spellingAround(paths, dir));
-  const extension = kind === 'logic' ? end.replace(/x$/, '') : end;
-  const house = kind === 'logic' ? undefined : housing(paths, dir, hostPath);
-  const file = stem + (kind === 'logic' ? '' : suffix);
+  const isLogic = logicExtension !== undefined;
+  const house = isLogic ? undefined : housing(paths, dir, hostPath);
+  const file = stem + (isLogic ? '' : suffix);
   const inside = house === undefined ? file : `${stem}/${house === 'index' ? 'index' : file}`;
-  return (dir ? `${dir}/` : '') + inside + extension;
+  return (dir ? `${dir}/` : '') + inside + (logicExtension ?? end);
 }
 
 /** A name as the files around `hostPath` spell theirs. */
@@ -75,4 +78,11 @@ function housing(paths: readonly string[], dir: string, hostPath: string): 'inde
 export function hookName(subject: string): string {
   const about = subject.replace(/^(?:handle|on|get|is|has|should)(?=[A-Z])|(?<=[a-z])Ref$/g, '');
   return `use${about[0]!.toUpperCase()}${about.slice(1)}`;
+}
+
+/** What something is called where it is handed over: `pricePerKilo` for `PRICE_PER_KILO`. */
+export function inputName(name: string): string {
+  if (!/^[A-Z]/.test(name)) return name;
+  if (!/^[A-Z][A-Z0-9_]*$/.test(name)) return name[0]!.toLowerCase() + name.slice(1);
+  return name.toLowerCase().replace(/_+(\w)/g, (_, next: string) => next.toUpperCase());
 }

@@ -18,6 +18,7 @@ import {
   adapterFits,
   became,
   bindCall,
+  calledOnThis,
   declares,
   describe,
   isName,
@@ -38,7 +39,7 @@ import {
 } from './questions.js';
 import { chosenOf, knownOf } from './known.js';
 import { bindRecord, bindReturned, isModuleFunction, literal, ownerOf } from './splice.js';
-import { handedOver, isStable, valueOf, type Code, type Env, type Value } from './values.js';
+import { handedOver, heldBy, isStable, selfAt, valueOf, type Code, type Env, type Value } from './values.js';
 
 /** A variable of the second side, at one of the uses of what declares it. */
 type Bound = Variable | { readonly env: Env; readonly variable: Variable };
@@ -92,6 +93,7 @@ export abstract class CodeComparison {
       right = { ...right, node: right.node.expression };
     const x = left.node;
     const y = right.node;
+    if (this.ofInstance(left, right)) return;
     if (y.type === 'CallExpression') {
       if (this.reducedCall(left, right)) return;
     }
@@ -99,7 +101,8 @@ export abstract class CodeComparison {
     if (isFunction(x) && isFunction(y)) return this.functions(x, left, y, right);
     if (isFunction(x) && y.type === 'Identifier') {
       const made = this.callable(right);
-      if (made && isFunction(made.node)) return this.functions(x, left, made.node, made);
+      if (made && isFunction(made.node))
+        return this.functions(x, left, made.node, right.module.instance ? this.ownFunction(made, right) : made);
     }
     if (!isFunction(x) && isFunction(y)) {
       const passed = this.passedOn(y, right);
@@ -121,8 +124,41 @@ export abstract class CodeComparison {
     this.children(left, right);
   }
 
+  /** A function of another file that stands where a component has one of its own. */
+  protected ownFunction(made: Code, { module: self }: Code): Code {
+    const owner = made.node as FunctionNode;
+    const env: Env = {
+      owner,
+      module: made.module,
+      component: false,
+      values: new Map(),
+      parent: made.env,
+      later: this.later,
+      self,
+    };
+    return { ...made, env };
+  }
+
+  /** A member of a component, or a call of one, that the first side has a made name for, and the second reaches by `this`. */
+  protected ofInstance(a: Code, b: Code): boolean {
+    const [x, y] = [a.node, b.node];
+    const asked = y.type === 'CallExpression' ? bare(y.callee) : y;
+    const isOnThis = asked.type === 'MemberExpression' && bare(asked.object).type === 'ThisExpression';
+    const self = isOnThis ? selfAt({ ...b, node: asked }) : undefined;
+    const made = x.type === 'CallExpression' ? bare(x.callee) : x;
+    const name = made.type === 'Identifier' && this.isReference({ ...a, node: made }) ? made.name : undefined;
+    if (!self || name === undefined || self.path !== a.module.path || self.instance?.(y) !== name) return false;
+    if (x.type !== 'CallExpression' || y.type !== 'CallExpression') return x === made;
+    const given = y.arguments.slice(self.instance(asked) === name ? 0 : 1);
+    if (given.length !== x.arguments.length) this.differ(a, b, 'call-arguments', 'the call passes other arguments');
+    x.arguments.forEach((argument, i) => this.code({ ...a, node: argument }, { ...b, node: given[i]! }));
+    return true;
+  }
+
   /** Follows parameters to what they stand for. */
   protected settle(code: Code): Code {
+    const held = heldBy(code);
+    if (held) return this.settle(held);
     const found = valueOf(code);
     if (!found) {
       const member = handedOver(code);
@@ -230,7 +266,27 @@ export abstract class CodeComparison {
     } else if (left.kind === 'local' && right.kind === 'local') {
       const isNew = this.pair(left.variable, right.variable, a, b);
       if (isNew) this.definitions(left.variable, a, right.variable, b);
-    } else fail();
+    } else if (!this.leftComponent(left, right, a, b)) fail();
+  }
+
+  /**
+   * A function that a component declared for itself and only calls, and that asks for nothing of it, may as well stand in a
+   * module. Whoever is handed it might tell that of one use of the component from that of another.
+   */
+  protected leftComponent(left: Meaning, right: Meaning, a: Code, b: Code): boolean {
+    const made = left.kind === 'local' ? this.newComponent(right) : undefined;
+    const local = left.kind === 'local' ? localFunction(left.variable) : undefined;
+    if (left.kind !== 'local' || right.kind !== 'module' || !made || !local) return false;
+    if (!isOnlyCalled(left.variable, a.module)) return false;
+    if (!this.pair(left.variable, right.variable, a, b)) return true;
+    this.expanded.add(made.variable);
+    this.found.add(local.statement);
+    this.functions(local.fn, { ...a, node: local.fn, env: undefined }, made.fn, {
+      node: made.fn,
+      module: made.module,
+      env: undefined,
+    });
+    return true;
   }
 
   /** What an expanded function declares is another thing at each of its uses. */
@@ -290,7 +346,8 @@ export abstract class CodeComparison {
   protected functions(x: FunctionNode, a: Code, y: FunctionNode, b: Code): void {
     if (x.async !== y.async || x.generator !== y.generator)
       this.differ(a, b, 'function-mode', 'the function runs in another way');
-    if ((x.type === 'ArrowFunctionExpression') !== (y.type === 'ArrowFunctionExpression') && usesThis(x))
+    const isThisAsked = usesThis(x) || usesThis(y);
+    if ((x.type === 'ArrowFunctionExpression') !== (y.type === 'ArrowFunctionExpression') && isThisAsked)
       this.differ(a, b, 'this-kind', '"this" means something else');
     if (x.type !== 'ArrowFunctionExpression' && x.id && y.type !== 'ArrowFunctionExpression' && y.id)
       this.bindings(x.id, a, y.id, b);
@@ -299,8 +356,9 @@ export abstract class CodeComparison {
     // The outermost function is the component itself: what it declares lives as long as it does.
     const around = this.depth++ > 0 ? 'a function' : undefined;
     this.within(around, () => {
-      const call = this.handedOn(y, b);
-      if (call) {
+      const [was, is] = [soleCall(x), soleCall(y)];
+      const isByName = was && is && this.isCallByName({ ...a, node: was }, { ...b, node: is });
+      if (!isByName && this.handedOn(y, b)) {
         const reduced = this.reduce(y, b);
         if (reduced && adapterFits(x, y)) {
           x.params.forEach((p, i) => this.bindings(p, a, y.params[i]!, b));
@@ -329,7 +387,7 @@ export abstract class CodeComparison {
   protected handedOn(fn: FunctionNode, code: Code): readonly Node[] | undefined {
     const call = soleCall(fn);
     if (!call) return undefined;
-    const callee = this.callable({ ...code, node: call.callee });
+    const callee = this.callable({ ...code, node: calledOnThis(call)?.target ?? call.callee });
     return callee ? call.arguments : undefined;
   }
 
@@ -372,11 +430,12 @@ export abstract class CodeComparison {
   }
 
   protected enter(call: TSESTree.CallExpression, code: Code): Code | undefined {
-    const callee = this.callable({ ...code, node: call.callee });
+    const onThis = calledOnThis(call);
+    const callee = this.callable({ ...code, node: onThis?.target ?? call.callee });
     if (!callee || !isFunction(callee.node)) return undefined;
     const target = callee.node;
     const values = new Map<Variable, Value>();
-    const args = this.arguments(call.arguments, code);
+    const args = this.arguments(onThis?.args ?? call.arguments, code);
     let ok = true;
     target.params.forEach((parameter, i) => {
       if (parameter.type === 'Identifier') {
@@ -396,6 +455,7 @@ export abstract class CodeComparison {
       values,
       parent: callee.env,
       later: this.later,
+      ...(onThis && code.module.instance ? { self: code.module } : {}),
     };
     return { node: target.body, module: callee.module, env };
   }
@@ -442,10 +502,13 @@ export abstract class CodeComparison {
     const [x, y] = [a.node, b.node];
     if (x.type !== 'CallExpression' || y.type !== 'CallExpression') return false;
     const [left, right] = [bare(x.callee), bare(y.callee)];
-    if (left.type !== 'Identifier' || right.type !== 'Identifier' || left.name !== right.name) return false;
-    return (
-      this.before.meaningOf(a.module, left).kind === 'module' && this.after.meaningOf(b.module, right).kind === 'module'
-    );
+    if (left.type !== 'Identifier' || right.type !== 'Identifier') return false;
+    const [was, is] = [this.before.meaningOf(a.module, left), this.after.meaningOf(b.module, right)];
+    if (is.kind !== 'module') return false;
+    // One that a component declared for itself may have left it under another name.
+    return was.kind === 'local'
+      ? localFunction(was.variable) !== undefined
+      : was.kind === 'module' && left.name === right.name;
   }
 
   /** `f.bind(this, x)` is `g.bind(null, x)` where `g` stands for `f.bind(this)`. */
@@ -683,6 +746,23 @@ export abstract class CodeComparison {
   protected differ(a: Code, b: Code, code: MismatchCode, message: string): never {
     throw new Mismatch(code, message, place(a), place(b));
   }
+}
+
+function isOnlyCalled({ references }: Variable, { scopes }: ProofModule): boolean {
+  return references.every(({ identifier, init }) => {
+    const parent = scopes.parentOf(identifier);
+    return init === true || (parent?.type === 'CallExpression' && parent.callee === identifier);
+  });
+}
+
+/** The function that a name of a component stands for, with the statement that says so. */
+function localFunction({ defs }: Variable): { readonly fn: FunctionNode; readonly statement: Node } | undefined {
+  const definition = defs.length === 1 ? defs[0]! : undefined;
+  if (definition?.type === 'FunctionName' && isFunction(definition.node))
+    return { fn: definition.node, statement: definition.node };
+  if (definition?.type !== 'Variable' || definition.parent.kind !== 'const' || !definition.node.init) return undefined;
+  const fn = bare(definition.node.init);
+  return isFunction(fn) ? { fn, statement: definition.parent } : undefined;
 }
 
 /** Whether a name is only given a new value here, and not read. */

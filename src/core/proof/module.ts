@@ -31,6 +31,13 @@ export interface ProofModule {
   readonly lazy?: ReadonlySet<string>;
   /** Set where components can look at those around and inside of them, whatever these are given. */
   readonly neighbours?: Neighbours;
+  /**
+   * Set where a component calls the functions that it holds with itself as `this`: the made name behind a member of `this`, or
+   * behind what a call on it calls; undefined for what is left as it is written.
+   */
+  readonly instance?: (node: Node) => string | undefined;
+  /** Set where a made call gives something that holds a value: the name of the value, when it is asked for by `member`. */
+  readonly held?: (call: Node, member?: string) => Node | undefined;
   /** Names that the markup uses and that nothing in the file declares. */
   readonly undeclared?: readonly string[];
 }

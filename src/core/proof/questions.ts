@@ -29,6 +29,7 @@ export const SKIPPED_KEYS = new Set([
   'readonly',
   'abstract',
   'shorthand',
+  'method',
   'importKind',
   'exportKind',
   'directive',
@@ -134,6 +135,17 @@ export function usesThis(fn: FunctionNode): boolean {
     return !found;
   });
   return found;
+}
+
+/** `f.call(this, x)`: a function called with the `this` that stands around. */
+export function calledOnThis(
+  call: TSESTree.CallExpression,
+): { readonly target: Node; readonly args: readonly Node[] } | undefined {
+  const callee = bare(call.callee);
+  const [self, ...args] = call.arguments;
+  if (callee.type !== 'MemberExpression' || callee.computed || self?.type !== 'ThisExpression') return undefined;
+  const isCall = callee.property.type === 'Identifier' && callee.property.name === 'call';
+  return isCall && bare(callee.object).type === 'Identifier' ? { target: callee.object, args } : undefined;
 }
 
 export function soleCall(fn: FunctionNode): TSESTree.CallExpression | undefined {

@@ -40,6 +40,8 @@ export interface Env {
   readonly splice?: boolean;
   /** One turn of a loop over a list that is written out. */
   readonly turn?: boolean;
+  /** The component whose function the owner is: `this` in it is that component. */
+  readonly self?: ProofModule;
   /** How many functions that run later stood around the place of expansion. */
   readonly later: number;
 }
@@ -97,6 +99,26 @@ export function handedOver(code: Code): Code | 'absent' | undefined {
   return 'absent';
 }
 
+/** What the member of something that was handed over holds: `draft.value` where `draft` stands for the ref of that name. */
+export function heldBy(code: Code): Code | undefined {
+  const node = bare(code.node);
+  if (node.type !== 'MemberExpression' || node.computed || node.property.type !== 'Identifier') return undefined;
+  let object = handedOver({ ...code, node: node.object });
+  for (let next = object; next && next !== 'absent'; next = handedOver({ ...next, node: bare(next.node) }))
+    object = next;
+  if (!object || object === 'absent') return undefined;
+  const held = object.module.held?.(bare(object.node), node.property.name);
+  return held && { ...object, node: held };
+}
+
+/** The component that `this` is where a function of another file is taken for one of its own. */
+export function selfAt({ node, module, env }: Code): ProofModule | undefined {
+  let fn = module.scopes.parentOf(node);
+  while (fn && (!isFunction(fn) || fn.type === 'ArrowFunctionExpression')) fn = module.scopes.parentOf(fn);
+  for (let at = env; at && fn; at = at.parent) if (at.owner === fn && at.self) return at.self;
+  return undefined;
+}
+
 /**
  * Whether reading a value now is as good as reading it later. Names that are never written again keep their value;
  * members of them count as kept too (records are not changed in place while they are shown), but for refs and for what
@@ -143,6 +165,7 @@ export function isStable(code: Code): boolean {
     case 'ArrayExpression':
       return node.elements.every((e) => !e || sub(e.type === 'SpreadElement' ? e.argument : e));
     case 'CallExpression': {
+      if (code.module.held?.(node)) return true;
       const callee = bare(node.callee);
       return (
         callee.type === 'MemberExpression' &&

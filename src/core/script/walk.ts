@@ -154,3 +154,21 @@ export function isThisState(node: Node): boolean {
     node.property.name === 'state'
   );
 }
+
+/** The innermost node that holds a span, and the node that is the span, if there is one. */
+export function holderOf(program: Node, span: Span): { holder: Node; node: Node | undefined } {
+  let holder: Node = program;
+  for (;;) {
+    const children = childrenOf(holder);
+    const exact = children.find((c) => c.range[0] === span.start && c.range[1] === span.end && c.type !== 'JSXText');
+    // An expression statement and its expression, an export and its declaration: go to the innermost.
+    if (exact) return { holder, node: exact };
+    const next = children.find((c) => c.range[0] <= span.start && c.range[1] >= span.end && c.type !== 'JSXText');
+    if (!next) return { holder, node: undefined };
+    holder = next;
+  }
+}
+
+export function nodeAt(program: Node, span: Span): Node | undefined {
+  return holderOf(program, span).node;
+}

@@ -55,7 +55,7 @@ export function hook(project: Project, request: HookRequest): HookChange | Probl
     const to = request.to === undefined ? undefined : normalize(request.to);
     if (request.to !== undefined && to === undefined)
       return problem('target-outside', { path: request.to }, request.to);
-    const target = to ?? language.fileFor(project, path, wanted, 'logic');
+    const target = to ?? language.fileFor(project, path, wanted, language.logic?.extension(file, project.ports));
     if (languageOf(target) !== language) return problem('target-language', { path: target }, target);
     if (project.files.list().includes(target)) return problem('target-exists', { path: target }, target);
 

@@ -186,13 +186,18 @@ function chooseName(
       : /^[A-Z][\p{L}\p{N}_$]*$/u;
   if (request.name !== undefined && !valid.test(request.name)) return problem('name-invalid', at, request.name);
   const files = new Set(project.files.list());
+  const host = repeat.places[repeat.alignment.reference]!.path;
+  const source = project.source(host);
+  const extension =
+    repeat.kind === 'logic' && !isProblem(source) ? language?.logic?.extension(source, project.ports) : undefined;
+  const isOfLanguage = (path: string) => languageOf(path) === (extension ? languageOf(`it${extension}`) : language);
   const lower = new Set([...files].map((p) => p.toLowerCase()));
   let to: string | undefined;
   if (request.to !== undefined) {
     to = normalize(request.to);
     if (to === undefined || /^([/\\]|[a-z]:)/i.test(request.to))
       return problem('target-outside', { path: request.to }, request.to);
-    if (languageOf(to) !== language) return problem('target-language', { path: to }, to);
+    if (!isOfLanguage(to)) return problem('target-language', { path: to }, to);
     if (files.has(to)) return problem('target-exists', { path: to }, to);
   }
   const taken = new Set<string>();
@@ -204,10 +209,8 @@ function chooseName(
     project,
     repeat.places.map((p) => p.path),
   );
-  const host = repeat.places[repeat.alignment.reference]!.path;
   const beside = home ? `${home}/${basename(host)}` : basename(host);
-  const targetFor = (name: string) =>
-    to ?? language!.fileFor(project, beside, name, repeat.kind === 'logic' ? 'logic' : 'markup');
+  const targetFor = (name: string) => to ?? language!.fileFor(project, beside, name, extension);
   const free = (name: string) => !taken.has(name) && (to !== undefined || !lower.has(targetFor(name).toLowerCase()));
   const wanted = request.name ?? repeat.name;
   const suffixes = repeat.kind === 'logic' ? ['', 'With', 'Of'] : ['', 'View', 'Part', 'Block'];

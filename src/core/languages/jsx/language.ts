@@ -1,4 +1,5 @@
 /** The JSX family: JSX and TSX, React and React Native alike. */
+import { extname } from '../../files/paths.js';
 import type { Language } from '../language.js';
 import { isProblem } from '../../problems/problems.js';
 import { ScriptScopes } from '../../script/scopes.js';
@@ -67,7 +68,7 @@ export const jsx: Language = {
     (request.kind === 'markup' ? otherFramework(request.places[0]!.file, request.project.files) : undefined) ??
     unify(request),
   settle,
-  unifiesLogic: true,
+  logic: { extension: ({ path }) => extname(path).replace(/x$/, ''), unifies: ({ hangs }) => !hangs },
   hooks,
   inlining: {
     ...inlining,

@@ -62,7 +62,8 @@ const STATE = new Set(['ref', 'reactive', 'shallowRef', 'shallowReactive', 'cust
 const DERIVED = new Set(['computed', 'toRef', 'toRefs', 'readonly', 'toRaw', 'unref']);
 const EFFECTS =
   /^(?:watch|watchEffect|watchPostEffect|watchSyncEffect|on(?:Before)?(?:Mount|Mounted|Update|Updated|Unmount|Unmounted|Activated|Deactivated|ErrorCaptured|ServerPrefetch))$/;
-const HOOKS = new Set(
+/** Options whose function the component calls at a time of its life. */
+export const HOOKS = new Set(
   'watch beforeCreate created beforeMount mounted beforeUpdate updated beforeUnmount unmounted beforeDestroy destroyed activated deactivated errorCaptured serverPrefetch'.split(
     ' ',
   ),

@@ -14,6 +14,8 @@ import { inlining } from './inline/inline.js';
 import { joining } from './join/join.js';
 import { siblingLists } from './lists.js';
 import { lower } from './lower.js';
+import { instanceName, optionName } from './options.js';
+import { refHeld } from './setup.js';
 import { markupOf, readVueModule } from './read.js';
 import { parseSfc } from './sfc.js';
 import { typedText } from './typed.js';
@@ -77,6 +79,15 @@ export const vue: Language = {
 
   cut,
   unify,
+  logic: {
+    extension: (file, ports) => {
+      const sfc = parseSfc(file, ports);
+      return !isProblem(sfc) && sfc.syntax.startsWith('ts') ? '.ts' : '.js';
+    },
+    // Elements that a component reaches by refs are its own.
+    nameUnder: optionName,
+    unifies: ({ text, isFunction, inputs }) => isFunction && inputs === 0 && !/\$refs\b/.test(text),
+  },
   scopedContent: true,
   inlining,
   hypertext,
@@ -107,6 +118,8 @@ export const vue: Language = {
       ownName: (name) => isOwn({ sfc }, name) || (isBased && name.startsWith('$') && !OF_PLUGINS.has(name)),
       rerenders: runsOnUpdate(sfc, definition),
       lazy: LAZY,
+      instance: instanceName,
+      held: refHeld,
       neighbours: NEIGHBOURS,
     };
   },

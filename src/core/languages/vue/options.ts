@@ -7,8 +7,8 @@ import type { Node } from '../../script/parser.js';
 import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
 import { bare, isFunction, spanOf } from '../../script/walk.js';
-import { declaredNames, emitCall, type Body } from './body.js';
-import { keyName, keysOf, returnedKeys, type Definition } from './definition.js';
+import { declaredNames, emitBinding, emitCall, type Body } from './body.js';
+import { HOOKS, keyName, keysOf, returnedKeys, type Definition } from './definition.js';
 import type { Sfc } from './sfc.js';
 
 /** Options that describe the component and run nothing. */
@@ -122,6 +122,39 @@ function asObject(value: Node): Node {
 
 function unique<T extends { readonly name: string }>(keys: readonly T[]): T[] {
   return [...new Map(keys.map((key) => [key.name, key])).values()];
+}
+
+/** What a function of an option is for, where its key says nothing else: it is about the key around it. */
+const ROLES: Readonly<Record<string, string>> = {
+  get: 'get',
+  set: 'set',
+  default: 'default',
+  validator: 'validate',
+  handler: 'on',
+};
+
+/**
+ * A name for a function that stands under such keys, innermost first: `getDraft` for `computed: { draft: { get() … } }`,
+ * `onDraftChange` for what watches `draft`, `mountedHook` for a hook of the component itself.
+ */
+export function optionName([key = '', ...around]: readonly string[]): string | undefined {
+  const about = (name: string) => name[0]!.toUpperCase() + name.slice(1);
+  const [outer] = around;
+  if (key === '') return undefined;
+  if (outer === 'watch') return `on${about(key)}Change`;
+  if (key in ROLES && outer !== undefined) return `${ROLES[key]!}${about(outer)}${key === 'handler' ? 'Change' : ''}`;
+  return outer === undefined && HOOKS.has(key) ? `${key}Hook` : undefined;
+}
+
+/** The name behind `this.hive`, and behind `this.$emit('remove')`, in a function of an option. */
+export function instanceName(node: Node): string | undefined {
+  const asked = node.type === 'CallExpression' ? bare(node.callee) : node;
+  if (asked.type !== 'MemberExpression' || asked.computed || bare(asked.object).type !== 'ThisExpression')
+    return undefined;
+  const name = keyName(asked.property);
+  if (node.type !== 'CallExpression' || name !== '$emit') return name === undefined ? undefined : `this.${name}`;
+  const [event] = node.arguments;
+  return event?.type === 'Literal' && typeof event.value === 'string' ? emitBinding(event.value) : undefined;
 }
 
 /** `this.name` as the name that was declared, wherever `this` is the instance. */

@@ -16,24 +16,29 @@ import type { Sfc } from './sfc.js';
 /** Calls whose result is read by `.value` in the script and by itself in the template. */
 const REFS = new Set(['ref', 'shallowRef', 'computed', 'customRef', 'toRef', 'defineModel', 'useTemplateRef']);
 
+/** The made call that a ref is, where it stands for itself and not for what it holds. */
+const REF = '$ref';
+
 function isRefCall(init: Node | null | undefined): boolean {
   return Boolean(init && REFS.has(calleeName(init) ?? ''));
+}
+
+/** What a ref that is handed over as such holds: `draft` for `$ref(draft)`, by its `value`. */
+export function refHeld(call: Node, member = 'value'): Node | undefined {
+  if (call.type !== 'CallExpression' || call.callee.type !== 'Identifier' || call.callee.name !== REF) return undefined;
+  return member === 'value' ? call.arguments[0] : undefined;
+}
+
+/** Whether a variable of script setup holds a ref. */
+export function isRef({ defs: [definition] }: Variable): boolean {
+  return definition?.type === 'Variable' && definition.node.id.type === 'Identifier' && isRefCall(definition.node.init);
 }
 
 export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>): Body {
   const setup = sfc.setup!.script;
   const scopes = new ScriptScopes(setup);
   const reads = new Set<string>();
-  const refs = new Set<Variable>();
-  for (const variable of scopes.moduleScope.variables) {
-    const definitionOf = variable.defs[0];
-    if (
-      definitionOf?.type === 'Variable' &&
-      definitionOf.node.id.type === 'Identifier' &&
-      isRefCall(definitionOf.node.init)
-    )
-      refs.add(variable);
-  }
+  const refs = new Set(scopes.moduleScope.variables.filter(isRef));
   const local = (name: string | undefined) => (name === undefined ? undefined : scopes.moduleScope.set.get(name));
   const props = local(definition.propsLocal);
   const emit = local(definition.emitLocal);
@@ -62,19 +67,18 @@ export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>
         const [getter, ...rest] = n.arguments.map((a) => rewrite(a as Node, replace));
         return { ...n, arguments: [atOnce(getter!), ...rest] } as Node;
       }
-      if (n.type === 'Property' && n.shorthand && n.value.type === 'Identifier' && isRef(n.value))
+      if (n.type === 'Property' && n.shorthand && n.value.type === 'Identifier' && isRefRead(n.value))
         return { ...n, shorthand: false, value: itself(n.value) };
-      return n.type === 'Identifier' && isRef(n) ? itself(n) : undefined;
+      return n.type === 'Identifier' && isRefRead(n) ? itself(n) : undefined;
     };
     return rewrite(opened(node), replace);
   };
-  const isRef = (node: Node) => {
+  const isRefRead = (node: Node) => {
     const variable = scopes.referenceOf(node) && scopes.variableOf(node);
     return variable !== undefined && refs.has(variable);
   };
   // The ref and not what it holds.
-  const itself = (node: Node) =>
-    make.call(make.identifier('$ref', make.at(node.range[0])), [{ ...node }], spanOf(node));
+  const itself = (node: Node) => make.call(make.identifier(REF, make.at(node.range[0])), [{ ...node }], spanOf(node));
 
   const own: Node[] = [];
   const imports: Node[] = [];

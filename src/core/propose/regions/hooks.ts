@@ -80,7 +80,7 @@ export function hooksOf(logic: Logic): readonly HookProposal[] {
     });
     if (worth.total < LEAST_WORTH || relief < LEAST_RELIEF) return [];
     const name = nameOf(logic, group);
-    const target = file.language.fileFor(project, file.path, name, 'logic');
+    const target = moduleFor(logic, name);
     const seam = { props: inputs.map((input) => ({ name: input })), events: [], slots: [] };
     const own = group.declared.filter((n) => !results.includes(n));
     const why = [
@@ -92,10 +92,16 @@ export function hooksOf(logic: Logic): readonly HookProposal[] {
   });
 }
 
-function nameOf({ project, file, taken, occupied }: Logic, { subject }: LogicGroup): string {
+/** Where a hook of that name goes. */
+function moduleFor({ project, file }: Logic, name: string): string {
   const { language, path } = file;
-  const plain = language.hooks!.nameFor(subject);
-  const pathOf = (name: string) => language.fileFor(project, path, name, 'logic').toLowerCase();
+  return language.fileFor(project, path, name, language.logic?.extension(file, project.ports));
+}
+
+function nameOf(logic: Logic, { subject }: LogicGroup): string {
+  const { taken, occupied, file } = logic;
+  const plain = file.language.hooks!.nameFor(subject);
+  const pathOf = (name: string) => moduleFor(logic, name).toLowerCase();
   const isFree = (name: string) => !taken.has(name) && !occupied.has(pathOf(name));
   const name = freeName([plain, `${plain}State`], isFree);
   taken.add(name);

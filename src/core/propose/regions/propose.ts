@@ -563,8 +563,10 @@ function useLines(width: number): number {
   return width > 3 ? width + 2 : 1;
 }
 
+/** What is bound both ways is one thing. */
 function widthOf({ props, events, slots }: Seam): number {
-  return props.length + events.length + slots.length;
+  const changes = events.filter(({ name }) => props.some((prop) => name === `update:${prop.name}`));
+  return props.length + events.length + slots.length - changes.length;
 }
 
 function keyOf(region: Span): string {

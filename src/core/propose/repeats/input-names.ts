@@ -1,6 +1,7 @@
 /** Names for inputs, from where they stand: the label beside a value, the class around a text, the member it is compared with. */
 import { attributesOf, siblingsIn } from '../../forms/parts.js';
 import { LOOKS_UP } from '../said.js';
+import { isReserved } from '../../script/reserved.js';
 import type { Forms } from '../../forms/forms.js';
 import type { Input, Site } from './input.js';
 
@@ -41,12 +42,6 @@ const BY_ATTRIBUTE: Readonly<Record<string, string>> = {
 /** What an address in a tag stands for. */
 const PICTURES: Readonly<Record<string, string>> = { use: 'icon', image: 'image', img: 'image', source: 'image' };
 const WEAK = new Set(['id', 'className', 'text', 'label', 'value', 'children', 'item', 'href', 'name']);
-const RESERVED = new Set(
-  'key ref class default for in if do else new var let const function return switch case break this typeof delete void with while try catch throw enum export import extends super null true false yield await'.split(
-    ' ',
-  ),
-);
-
 /** Marks a name that the host has too. */
 const HOST = '~';
 
@@ -98,7 +93,8 @@ export class InputNames {
       ...all.filter((n) => n.startsWith(HOST)).map((n) => n.slice(1)),
     ];
     const valid = fromSites.filter(
-      (name) => /^[a-z][A-Za-z0-9]*$/.test(name) && !RESERVED.has(name) && name.length <= 28,
+      (name) =>
+        /^[a-z][A-Za-z0-9]*$/.test(name) && !isReserved(name) && !/^(?:key|ref)$/.test(name) && name.length <= 28,
     );
     const strong = valid.filter((name) => !WEAK.has(name));
     const fallback = { prop: 'value', flag: 'shown', slot: 'content', event: 'onAction' }[input.kind];

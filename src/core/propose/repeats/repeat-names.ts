@@ -8,6 +8,7 @@ import type { ElementNode, Markup } from '../../markup/model.js';
 import { textOf } from '../../files/files.js';
 import { componentNameFromFile } from '../../files/paths.js';
 import { hookName } from '../../languages/naming.js';
+import { languageOf } from '../../languages/registry.js';
 import { staticText } from '../identifiers.js';
 import { classSuffix, ROLES, suffixOf } from '../kinds.js';
 import { plainName, proposeNames } from '../names.js';
@@ -97,7 +98,7 @@ function logicName({ places }: Alignment, forms: Forms): string {
     !/Function/.test(first) && statementsOf(forms, places[0]!).some((n) => (forms.flags[n]! & FLAGS.hook) !== 0);
   const names = places.flatMap((place) => {
     const own = isHook ? hookAt(forms, place) : ownBinding(forms, place);
-    return own ?? outerBinding(forms, place) ?? [];
+    return own ?? nameUnderKeys(forms, place) ?? outerBinding(forms, place) ?? [];
   });
   const counts = new Map<string, number>();
   for (const name of names) counts.set(name, (counts.get(name) ?? 0) + 1);
@@ -106,6 +107,20 @@ function logicName({ places }: Alignment, forms: Forms): string {
   if (isHook) return /^use[A-Z]/.test(name) ? name : hookName(name);
   // A value that a call gives may be a component; the function that gives it is none.
   return first.startsWith('CallExpression') ? name[0]!.toLowerCase() + name.slice(1) : name;
+}
+
+/** What the language calls a function after the keys of the records that it stands in. */
+function nameUnderKeys(forms: Forms, { first, end }: Place): string | undefined {
+  const { path, first: top } = forms.file(first);
+  const named = languageOf(path)?.logic?.nameUnder;
+  if (!named || !forms.labelOf(first - 1).startsWith('key ')) return undefined;
+  const keys: string[] = [];
+  for (let node = first - 1; node > top; node--) {
+    const holds = node + forms.size[node]! >= end && forms.labelOf(node).startsWith('Property');
+    const key = holds ? /^key ([A-Za-z_$][\w$]*)$/.exec(forms.labelOf(node + 1))?.[1] : undefined;
+    if (key !== undefined) keys.push(key);
+  }
+  return named(keys);
 }
 
 /** `fieldTypes` for `editFieldTypes` and `showFieldTypes`; undefined where they have too little in common to say what it is. */

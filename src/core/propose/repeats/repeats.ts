@@ -87,8 +87,10 @@ export function narrowed(
     alignment && repeat.step
       ? (weighing.weigh(repeat.kind, alignment, literals) ?? weighing.listed(repeat.kind, shapes, places))
       : undefined;
-  if (!weighed || weighed.byHand) return problem('unify-hole', at, 'too much');
-  return { ...weighing.finish(weighed, undefined), id: repeat.id, name: repeat.name };
+  const found = weighed && weighing.finish(weighed, undefined);
+  return !found || found.byHand
+    ? problem('unify-hole', at, 'too much')
+    : { ...found, id: repeat.id, name: repeat.name };
 }
 
 /** The repeat that some places are, whatever else stands more than once; undefined where no step makes them one. */
@@ -106,8 +108,8 @@ export function repeatAt(
   const weighing = new Weighing(project, forms, components);
   const alignment = align(forms, shapes, places);
   const weighed = (alignment && weighing.weigh(kind, alignment)) ?? weighing.listed(kind, shapes, places);
-  if (!weighed || weighed.byHand) return undefined;
-  const repeat = weighing.finish(weighed, undefined);
+  const repeat = weighed && weighing.finish(weighed, undefined);
+  if (!repeat || repeat.byHand) return undefined;
   return { repeats: { groups: [repeat], forms, shapes, components, leftOut: [], unread }, repeat };
 }
 

@@ -26,6 +26,8 @@ export interface Weighed {
   readonly listed?: true;
   /** Why no step makes it one. */
   readonly byHand?: ByHand;
+  /** Logic that is the same, or differs in what could be given, and may ask for more of what stands around it. */
+  readonly hangs?: true;
   readonly alignment: Alignment;
   readonly inputs: readonly Input[];
   readonly hostNames: readonly HostName[];
@@ -193,20 +195,22 @@ export class Weighing {
     const worth = { saved: total, lighter: 0, seam: 0, total };
     if (total < LEAST_LISTED[kind === 'logic' ? 'logic' : 'markup']) return undefined;
     const known = found ? this.#interfaceOf(kind, found, this.#hostsOf(found)) : 'form';
-    const byHand = typeof known === 'string' ? known : kind === 'logic' ? 'step' : undefined;
-    const shown = typeof known === 'string' || byHand ? { inputs: [], hostNames: [] } : known;
-    return { kind, alike, listed: true, ...(byHand && { byHand }), alignment, ...shown, worth };
+    const shown = typeof known === 'string' ? { byHand: known, inputs: [], hostNames: [] } : known;
+    const hangs =
+      kind === 'logic' && typeof known !== 'string' ? { byHand: 'step' as const, hangs: true as const } : {};
+    return { kind, alike, listed: true, alignment, ...shown, ...hangs, worth };
   }
 
   /** A group with its name and places; `around`: the one that it is shown under. */
   finish(weighed: Weighed, around: Weighed | undefined): Repeat {
-    const { kind, alike, alignment, inputs, hostNames, worth } = weighed;
+    const { kind, alike, alignment, worth } = weighed;
     const { forms } = this;
     const places = alignment.places.map((place): RepeatPlace => {
       const { path } = forms.file(place.first);
       return { path, ...this.#span(place), component: this.#componentAt(place)?.component.name };
     });
-    const byHand = kind === 'logic' && !this.#hasLogicStep(places) ? 'language' : weighed.byHand;
+    const byHand = kind === 'logic' ? this.#logicByHand(places, weighed) : weighed.byHand;
+    const { inputs, hostNames } = byHand ? { inputs: [], hostNames: [] } : weighed;
     const name = lazily(() => nameOfRepeat(this.project, kind, places, alignment, forms));
     return {
       id: this.#idOf(weighed),
@@ -227,8 +231,17 @@ export class Weighing {
     };
   }
 
-  #hasLogicStep(places: readonly RepeatPlace[]): boolean {
-    return places.every(({ path }) => languageOf(path)?.unifiesLogic === true);
+  /** Why logic is made one by hand: what hangs on its place is for the language to say. */
+  #logicByHand(places: readonly RepeatPlace[], { byHand, hangs, alignment, inputs }: Weighed): ByHand | undefined {
+    const modules = places.map(({ path }) => languageOf(path)?.logic);
+    if (modules.some((module) => !module || module !== modules[0])) return 'language';
+    if (byHand && !hangs) return byHand;
+    const isMade = places.every(({ path, start, end }, i) => {
+      const isFunction = isFunctionAtTop(this.forms, alignment.places[i]!);
+      const text = this.#text(path).slice(start, end);
+      return modules[i]!.unifies({ text, isFunction, hangs: hangs ?? false, inputs: inputs.length });
+    });
+    return isMade ? undefined : 'step';
   }
 
   #idOf({ kind, alignment }: Weighed): string {
@@ -303,6 +316,19 @@ export class Weighing {
     }
     return [...found.values()];
   }
+}
+
+/** Whether a place is all of a function that stands in no other one. */
+function isFunctionAtTop(forms: Forms, { first, end }: Place): boolean {
+  const isFunction = (node: number) => /^(?:Arrow)?Function(?:Expression|Declaration)/.test(forms.labelOf(node));
+  if (!isFunction(first) || first + forms.size[first]! !== end) return false;
+  for (let at = forms.file(first).first; at !== first;) {
+    const part = forms.partsOf(at).find((p) => p <= first && p + forms.size[p]! >= end);
+    if (part === undefined) return true;
+    if (part !== first && isFunction(part)) return false;
+    at = part;
+  }
+  return true;
 }
 
 function lazily<T>(make: () => T): () => T {

@@ -1,9 +1,10 @@
 /** The interface of the new component: the name and the type of each prop. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Crossed, TypeName, TypeOracle } from '../../../steps/cutting.js';
+import { isReserved } from '../../../script/reserved.js';
 import { DefinitionType, identifierEnd, type Variable } from '../../../script/scopes.js';
 import { spanOf, walk } from '../../../script/walk.js';
-import { originOf } from '../origins.js';
+import { originOf } from '../../origins.js';
 import type { Crossing } from './crossing.js';
 import { isTypeParameter, type Boundary } from './crossings.js';
 import type { Scene } from './scene.js';
@@ -28,11 +29,8 @@ export interface Interface {
   readonly unknownTypes: readonly string[];
 }
 
-const RESERVED = new Set(
-  'key ref class default for in if do else new var let const function return switch case break this typeof delete void with while try catch throw enum export import extends super null true false yield await arguments eval'.split(
-    ' ',
-  ),
-);
+/** What React takes out of the props. */
+const isReservedProp = (name: string) => name === 'key' || name === 'ref' || isReserved(name);
 const PLAIN_NAMES: Record<string, string> = { key: 'itemKey', ref: 'innerRef', class: 'className', for: 'htmlFor' };
 
 export function shapeInterface(scene: Scene, boundary: Boundary, declared: ReadonlySet<string>): Interface {
@@ -45,14 +43,14 @@ export function shapeInterface(scene: Scene, boundary: Boundary, declared: Reado
   const used = new Set<string>();
   const names = new Map<Crossing, string>();
   const keepsName = (crossing: Crossing) =>
-    crossing.variable?.name === crossing.wanted && crossing.value === crossing.wanted && !RESERVED.has(crossing.wanted);
+    crossing.variable?.name === crossing.wanted && crossing.value === crossing.wanted && !isReservedProp(crossing.wanted);
   for (const crossing of boundary.crossings.filter(keepsName)) {
     names.set(crossing, crossing.wanted);
     used.add(crossing.wanted);
   }
   for (const crossing of boundary.crossings) {
     if (names.has(crossing)) continue;
-    const name = freeName(crossing, (n) => used.has(n) || taken.has(n) || RESERVED.has(n));
+    const name = freeName(crossing, (n) => used.has(n) || taken.has(n) || isReservedProp(n));
     names.set(crossing, name);
     used.add(name);
   }

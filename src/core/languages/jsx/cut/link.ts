@@ -22,7 +22,7 @@ import { fileStem } from '../../naming.js';
 import { roomFor } from '../../rooms.js';
 import { componentIn } from '../../../script/children.js';
 import { headComments } from '../../head.js';
-import { originOf } from '../origins.js';
+import { originOf } from '../../origins.js';
 import type { Scene } from './scene.js';
 import { declaredBy, isTypeOnly, needsOf, statementOfModule, type Sharing } from './sharing.js';
 import { withLeadingComments } from './write.js';

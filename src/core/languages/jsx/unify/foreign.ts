@@ -10,7 +10,8 @@ import { nodeWithin, spanOf } from '../../../script/walk.js';
 import type { GivenInput, Passed, UnifyRequest } from '../../../steps/unifying.js';
 import type { Span } from '../../../text/edits.js';
 import type { Scene } from '../cut/scene.js';
-import { originOf } from '../origins.js';
+import { inputName } from '../../naming.js';
+import { originOf } from '../../origins.js';
 
 export function foreignInputs(request: UnifyRequest, scenes: readonly Scene[]): GivenInput[] | Problem {
   const reference = scenes[request.reference]!;
@@ -40,7 +41,7 @@ export function foreignInputs(request: UnifyRequest, scenes: readonly Scene[]): 
     const sites = spans.map((span) => ({ kind: 'whole' as const, span, head: '', tail: '' }));
     const name = reference.slice(spans[0]!);
     return {
-      name: /^[A-Z]/.test(name) ? lowerName(name) : name,
+      name: inputName(name),
       kind: 'prop',
       sites,
       values,
@@ -59,12 +60,6 @@ function tagAt(request: UnifyRequest, reference: Scene, identifier: Node, place:
   const offset = identifier.range[0] - element!.range[0];
   if (!there || offset > 1) return undefined;
   return { start: there.start + offset, end: there.start + offset + (identifier.range[1] - identifier.range[0]) };
-}
-
-/** `pricePerKilo` for `PRICE_PER_KILO`. */
-function lowerName(name: string): string {
-  if (!/^[A-Z][A-Z0-9_]*$/.test(name)) return name[0]!.toLowerCase() + name.slice(1);
-  return name.toLowerCase().replace(/_+(\w)/g, (_, next: string) => next.toUpperCase());
 }
 
 function staysOf(request: UnifyRequest): Span[] {

@@ -1,9 +1,8 @@
 /** What stands at a place of logic: a function, a value that is worked out, or statements that call hooks. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../../script/parser.js';
-import { bare, isFunction, type FunctionNode } from '../../../script/walk.js';
+import { bare, isFunction, nodeAt, type FunctionNode } from '../../../script/walk.js';
 import type { Scene } from '../cut/scene.js';
-import { nodeAt } from './sites.js';
 
 export type Form =
   | { readonly kind: 'function'; readonly node: FunctionNode }

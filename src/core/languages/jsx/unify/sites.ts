@@ -1,7 +1,7 @@
 /** How the common text takes an input, at each of its sites. */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { Node, Program } from '../../../script/parser.js';
-import { childrenOf } from '../../../script/walk.js';
+import type { Program } from '../../../script/parser.js';
+import { holderOf, nodeAt } from '../../../script/walk.js';
 import type { GivenInput, InputSite } from '../../../steps/unifying.js';
 import type { Span } from '../../../text/edits.js';
 import { isJsx } from '../markup.js';
@@ -105,22 +105,4 @@ function wholeWriter(
 
 function escaped(text: string): string {
   return text.replace(/[`\\]|\$\{/g, '\\$&');
-}
-
-/** The innermost node that holds a span, and the node that is the span, if there is one. */
-function holderOf(program: Node, span: Span): { holder: Node; node: Node | undefined } {
-  let holder: Node = program;
-  for (;;) {
-    const children = childrenOf(holder);
-    const exact = children.find((c) => c.range[0] === span.start && c.range[1] === span.end && c.type !== 'JSXText');
-    // An expression statement and its expression, an export and its declaration: go to the innermost.
-    if (exact) return { holder, node: exact };
-    const next = children.find((c) => c.range[0] <= span.start && c.range[1] >= span.end && c.type !== 'JSXText');
-    if (!next) return { holder, node: undefined };
-    holder = next;
-  }
-}
-
-export function nodeAt(program: Node, span: Span): Node | undefined {
-  return holderOf(program, span).node;
 }

@@ -1,5 +1,6 @@
 /** One thing that crosses the boundary of a region of a template. */
 import type { Crossed } from '../../../steps/cutting.js';
+import { isReserved } from '../../../script/reserved.js';
 import type { Variable } from '../../../script/scopes.js';
 import type { Span } from '../../../text/edits.js';
 
@@ -54,7 +55,8 @@ const RESERVED: Record<string, string> = {
 };
 
 export function propName(name: string): string {
-  return RESERVED[name] ?? name.replace(/^\$+/, '');
+  const plain = name.replace(/^\$+/, '');
+  return RESERVED[name] ?? (isReserved(plain) ? `${plain}Value` : plain);
 }
 
 export function plainOf(name: string): string {

@@ -60,7 +60,7 @@ function newScript(scene: Scene, habits: Habits, line: string): Edit[] {
 }
 
 /** The import behind the last one; imports that nothing uses any more are taken out around it. */
-function withImport(scene: Scene, inner: Span, line: string, dropped: readonly Edit[], habits: Habits): Edit[] {
+export function withImport(scene: Host, inner: Span, line: string, dropped: readonly Edit[], habits: Habits): Edit[] {
   const { text } = scene;
   const nl = habits.lineEnd;
   const imports = scene.lowered.script.program.body.filter(

@@ -29,11 +29,13 @@ import { regionAt } from '../lists.js';
 import { markupOf } from '../read.js';
 import { parseSfc } from '../sfc.js';
 import type { TemplateChildNode } from '../template.js';
+import { unifyLogic } from './logic.js';
 import { attributeAt, codeOf, writeSite } from './sites.js';
 
 export function unify(request: UnifyRequest): Unifying | Problem {
   const first = request.places[request.reference]!;
   const at = { path: first.file.path, span: first.span };
+  if (request.kind === 'logic') return unifyLogic(request);
   if (request.asList) return problem('unify-language', at, 'a list of records');
   const scenes = openScenes(request);
   if (isProblem(scenes)) return scenes;

@@ -1,9 +1,9 @@
 /** What a name of one file means, so that it can be asked whether a name in another place means the same. */
 import { DefinitionType } from '@typescript-eslint/scope-manager';
 import type { TSESTree } from '@typescript-eslint/types';
-import type { Resolver } from '../../files/resolve.js';
-import type { ScriptScopes, Variable } from '../../script/scopes.js';
-import { requiredBy } from '../../script/scopes.js';
+import type { Resolver } from '../files/resolve.js';
+import type { ScriptScopes, Variable } from '../script/scopes.js';
+import { requiredBy } from '../script/scopes.js';
 
 /** Undefined for what belongs to a component or function: it means something else at every place. */
 export function originOf(
