@@ -99,6 +99,8 @@ export interface Language {
   readonly settle?: (request: SettleRequest) => readonly Edit[];
   /** Capability: logic in modules of its own. */
   readonly logic?: LogicModules;
+  /** Capability: an element takes a record of attributes beside those that it has. */
+  readonly opensRecords?: true;
   /** Capability: content that is handed over may use names of the place where it is shown. */
   readonly scopedContent?: true;
   /** Capability: logic of a component in a hook of its own. */

@@ -5,8 +5,9 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import { outletBinding } from '../markup/syntax.js';
 import type { Node } from '../script/parser.js';
+import { jsxAttribute } from '../script/make.js';
 import { KEEPERS } from '../script/quiet.js';
-import { attributeName, bare, isFunction } from '../script/walk.js';
+import { attributeName, bare, isFunction, spanOf } from '../script/walk.js';
 import { CodeComparison } from './compare-code.js';
 import { expandUse, type NewComponent } from './expansion.js';
 import { Mismatch } from './mismatch.js';
@@ -291,7 +292,9 @@ export class Comparison extends CodeComparison {
     this.tags(leftName, a, rightName, b);
     const left = inOrder(x.openingElement.attributes.filter((t) => !isKey(t)));
     const native = rightName.type === 'JSXIdentifier' && /^[a-z]/.test(rightName.name);
-    const right = inOrder(y.openingElement.attributes.filter((t) => !isKey(t) && !(native && isNotGiven(t, b))));
+    const opened = y.openingElement.attributes.flatMap((t) => this.attributesOf(t, b));
+    const right = inOrder(opened.map((t) => t.attribute).filter((t) => !isKey(t) && !(native && isNotGiven(t, b))));
+    const codeAt = new Map(opened.map((t) => [t.attribute, t.code]));
     this.keys(x, a, y, b, key);
     if (a.module.pragma !== b.module.pragma)
       this.differ(a, b, 'tag-pragma', 'the two files say different things of what an element is');
@@ -305,13 +308,13 @@ export class Comparison extends CodeComparison {
       if (!l)
         this.differ(
           { ...a, node: x.openingElement },
-          { ...b, node: r! },
+          { ...codeAt.get(r!)!, node: r! },
           'attribute-added',
           `${describe(r!)} was added`,
         );
       if (!r)
         this.differ({ ...a, node: l }, { ...b, node: y.openingElement }, 'attribute-gone', `${describe(l)} is gone`);
-      this.attributes(l, a, r, b);
+      this.attributes(l, a, r, codeAt.get(r)!);
     }
     const isComponent = leftName.type !== 'JSXIdentifier' || /^[^a-z]/.test(leftName.name);
     const compare = () =>
@@ -376,6 +379,25 @@ export class Comparison extends CodeComparison {
       this.differ(left, right, 'tag-component', 'another component is shown');
   }
 
+  /** An attribute; what a spread gives, where that is a record that was handed over, or nothing. */
+  protected attributesOf(attribute: Attributes[number], b: Code): { attribute: Attributes[number]; code: Code }[] {
+    const plain = [{ attribute, code: b }];
+    if (attribute.type !== 'JSXSpreadAttribute') return plain;
+    const given = { ...b, node: bare(attribute.argument) };
+    if (valueOf(given)?.value.kind === 'absent') return [];
+    const record = valueOf(given) ? this.settle(given) : given;
+    const { node } = record;
+    if (record === given || node.type !== 'ObjectExpression') return plain;
+    const entries = node.properties.map((property) => {
+      if (property.type !== 'Property' || property.computed || property.kind !== 'init') return undefined;
+      const { key } = property;
+      const name = key.type === 'Identifier' ? key.name : key.type === 'Literal' ? String(key.value) : '';
+      return name === 'key' ? undefined : jsxAttribute(name, property.value, spanOf(property));
+    });
+    if (entries.includes(undefined)) return plain;
+    return (entries as TSESTree.JSXAttribute[]).map((made) => ({ attribute: made, code: record }));
+  }
+
   protected attributes(
     x: TSESTree.JSXAttribute | TSESTree.JSXSpreadAttribute,
     a: Code,
@@ -399,7 +421,7 @@ export class Comparison extends CodeComparison {
     // An attribute without a value is true.
     if (!v && w) {
       const known = knownOf({ ...b, node: w });
-      if (known?.given && known.value === true) return;
+      if ((known?.given && known.value === true) || (w.type === 'Literal' && w.value === true)) return;
     }
     if (!v || !w) this.differ(left, right, 'attribute-value', `the attribute "${names[0]!}" has another value`);
     this.code({ ...a, node: v }, { ...b, node: w });

@@ -23,12 +23,19 @@ export function givenInputs(forms: Forms, repeat: Repeat, slice: (span: Span, pl
     // It stands at a place that does not pass it.
     return value.kind === 'code' ? { kind: 'source', text: slice(value.span, values.indexOf(undefined)) } : value;
   };
+  /** Code that may stand at another place than the reference. */
+  const asText = (given: Given | undefined): Passed | undefined => {
+    const value = given && passed(forms, given);
+    if (given?.kind !== 'code' || value?.kind !== 'code') return value;
+    const { node } = given;
+    return { kind: 'source', text: slice(value.span, places.findIndex((p) => node >= p.first && node < p.end)) };
+  };
   return repeat.inputs.map((input): GivenInput => {
     const { names, spans } = scope.neededBy(input);
     return {
       name: input.name,
       kind: input.kind,
-      sites: input.sites.map((site) => inputSite(forms, parents, site)),
+      sites: input.sites.map((site) => inputSite(forms, parents, site, asText)),
       values: input.values.map((value) => value && passed(forms, value)),
       default: input.default && defaultOf(input),
       parameters: names,
@@ -37,9 +44,21 @@ export function givenInputs(forms: Forms, repeat: Repeat, slice: (span: Span, pl
   });
 }
 
-function inputSite(forms: Forms, parents: (node: number) => number, site: Site): InputSite {
+function inputSite(
+  forms: Forms,
+  parents: (node: number) => number,
+  site: Site,
+  asText: (given: Given | undefined) => Passed | undefined,
+): InputSite {
   const { hole } = site;
   if (site.kind === 'guard') return { kind: 'guard', span: runSpan(forms, site.hole.nodes) };
+  if (site.kind === 'spread')
+    return {
+      kind: 'spread',
+      element: spanOf(forms, site.hole.element),
+      tag: forms.labelOf(site.hole.element).slice(1, -1),
+      spans: site.holes.flatMap(({ node }) => (node === undefined ? [] : [spanOf(forms, node)])),
+    };
   const attribute = hole.kind === 'value' ? parents(hole.node) : undefined;
   if (site.kind === 'choice') {
     const element = hole.kind === 'attribute' ? hole.element : parents(attribute!);
@@ -47,8 +66,8 @@ function inputSite(forms: Forms, parents: (node: number) => number, site: Site):
     return {
       kind: 'choice',
       key: site.key,
-      on: site.on && passed(forms, site.on),
-      off: site.off && passed(forms, site.off),
+      on: asText(site.on),
+      off: asText(site.off),
       element: spanOf(forms, element),
       name: hole.kind === 'attribute' ? hole.name : forms.labelOf(attribute!).slice(1),
       span: node === undefined ? undefined : spanOf(forms, node),
@@ -95,6 +114,11 @@ export function passed(forms: Forms, given: Given): Passed {
     case 'string':
     case 'flag':
       return given;
+    case 'record':
+      return {
+        kind: 'record',
+        entries: given.entries.map((entry) => ({ name: entry.name, value: passed(forms, entry.given) })),
+      };
     case 'code': {
       const span = spanOf(forms, given.node);
       return span.start === span.end ? { kind: 'flag' } : { kind: 'code', span };
@@ -122,7 +146,8 @@ export function counterparts(forms: Forms, { places, reference, counterparts: fo
     const other = node === undefined ? -1 : found[place]![node - first]!;
     if (node === undefined || other === -1) return undefined;
     if (node === exact) return spanOf(forms, other);
-    // Part of a node that the neutral form keeps whole.
+    // Part of a node that the neutral form keeps whole: it stands there where the two are written alike.
+    if (forms.end[node]! - forms.start[node]! !== forms.end[other]! - forms.start[other]!) return undefined;
     const shift = forms.start[other]! - forms.start[node]!;
     return { start: span.start + shift, end: span.end + shift };
   };
@@ -185,6 +210,7 @@ function positionOf(hole: Hole): number {
 }
 
 function namesIn(forms: Forms, given: Given): Set<string> {
+  if (given.kind === 'record') return new Set(given.entries.flatMap((entry) => [...namesIn(forms, entry.given)]));
   const roots = given.kind === 'code' ? [given.node] : given.kind === 'markup' ? given.nodes : [];
   const names = new Set<string>();
   for (const root of roots)

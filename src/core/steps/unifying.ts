@@ -11,6 +11,8 @@ export type Passed =
   | { readonly kind: 'code'; readonly span: Span }
   /** Code that stands nowhere as such. */
   | { readonly kind: 'source'; readonly text: string }
+  /** Attributes by their names. */
+  | { readonly kind: 'record'; readonly entries: readonly { readonly name: string; readonly value: Passed }[] }
   /** `braced`: one piece of code between tags; `several`: text, or siblings. */
   | { readonly kind: 'markup'; readonly span: Span; readonly form: 'element' | 'braced' | 'several' };
 
@@ -21,6 +23,8 @@ export type InputSite =
   /** Siblings that only some places have; `after` is the sibling before them, `parent` the element around. */
   | { readonly kind: 'gap'; readonly after: Span | undefined; readonly parent: Span }
   | { readonly kind: 'attribute'; readonly element: Span; readonly name: string; readonly span: Span | undefined }
+  /** Attributes of an element, of which the reference has those at `spans`. */
+  | { readonly kind: 'spread'; readonly element: Span; readonly tag: string; readonly spans: readonly Span[] }
   | { readonly kind: 'guard'; readonly span: Span }
   | {
       readonly kind: 'choice';

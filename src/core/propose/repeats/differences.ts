@@ -46,6 +46,10 @@ export function givenText(
 ): string {
   if (given.kind === 'string') return given.text;
   if (given.kind === 'flag') return 'true';
+  if (given.kind === 'record')
+    return given.entries
+      .map((entry) => `${entry.name}=${givenText(forms, entry.given, textOf)}`.replace(/=true$/, ''))
+      .join(' ');
   const nodes = given.kind === 'code' ? [given.node] : given.nodes;
   const last = nodes[nodes.length - 1]!;
   return textOf(forms.file(nodes[0]!).path, forms.start[nodes[0]!]!, forms.end[last]!) || 'true';

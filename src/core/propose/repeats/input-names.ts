@@ -42,6 +42,12 @@ const BY_ATTRIBUTE: Readonly<Record<string, string>> = {
 /** What an address in a tag stands for. */
 const PICTURES: Readonly<Record<string, string>> = { use: 'icon', image: 'image', img: 'image', source: 'image' };
 const WEAK = new Set(['id', 'className', 'text', 'label', 'value', 'children', 'item', 'href', 'name']);
+/** `buttonProps` for `<Kit.Button>`. */
+function propsOf(label: string): string {
+  const tag = label.replace(/[<>]/g, '').replace(/.*\./, '');
+  return `${tag[0]!.toLowerCase()}${tag.slice(1)}Props`;
+}
+
 /** Marks a name that the host has too. */
 const HOST = '~';
 
@@ -170,6 +176,7 @@ export class InputNames {
       const word = this.#firstWord(site.hole.nodes[0]!);
       return word ? [`show${capital(word)}`, 'showMore'] : ['showMore'];
     }
+    if (site.kind === 'spread') return [propsOf(this.forms.labelOf(site.hole.element))];
     if (hole.kind === 'attribute') {
       if (input.kind === 'event') return [this.#eventName(hole.element, hole.name), hole.name];
       return [BY_ATTRIBUTE[hole.name] ?? camel(hole.name)];

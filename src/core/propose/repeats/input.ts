@@ -7,6 +7,8 @@ export type Given =
   | { readonly kind: 'flag' }
   /** An expression: node of the neutral form. */
   | { readonly kind: 'code'; readonly node: number }
+  /** Attributes that only some places have, by their names. */
+  | { readonly kind: 'record'; readonly entries: readonly { readonly name: string; readonly given: Given }[] }
   /** Markup: siblings of the neutral form. */
   | { readonly kind: 'markup'; readonly nodes: readonly number[] };
 
@@ -14,6 +16,8 @@ export type Given =
 export type Site =
   /** In place of the hole; for a string with `head` and `tail` around it. */
   | { readonly kind: 'whole'; readonly hole: Hole; readonly head: string; readonly tail: string }
+  /** All of the holes, which are attributes of one element. */
+  | { readonly kind: 'spread'; readonly hole: AttributeHole; readonly holes: readonly AttributeHole[] }
   /** The part is there when the input is. */
   | { readonly kind: 'guard'; readonly hole: RunHole }
   /** The hole is `on` when the input is `key`, else `off`. */

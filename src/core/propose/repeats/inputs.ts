@@ -5,6 +5,7 @@
 import { type Alignment, type AttributeHole, type Hole, type RunHole, type ValueHole } from '../../forms/align.js';
 import type { Forms } from '../../forms/forms.js';
 import { languageOf } from '../../languages/registry.js';
+import { attributesOf } from '../../forms/parts.js';
 import { commonEnds } from './common-ends.js';
 import type { Given, Input, Site } from './input.js';
 import { LOOKS_UP } from '../said.js';
@@ -63,7 +64,11 @@ class Inputs {
     const parts: OptionalPart[] = optional.map((run) => this.#optional(run, holes));
     // What an optional part takes along is no difference of its own.
     const taken = new Set(parts.flatMap((p) => p.taken));
-    const rest = holes.filter((h) => h.kind !== 'optional' && !taken.has(h));
+    // What goes into a record goes there as it is.
+    const records = holes.filter((h): h is AttributeHole => h.kind === 'attribute' && this.#opensInto(h));
+    const whole = records.flatMap(({ node }) => node ?? []);
+    const isInRecord = (h: Hole) => h.kind !== 'attribute' && whole.some((node) => this.#isInside(h, node));
+    const rest = holes.filter((h) => h.kind !== 'optional' && !taken.has(h) && !isInRecord(h));
     const choices = this.#choices(rest);
     const chosen = new Set(
       choices.flatMap((c) => c.sites.flatMap((s) => (s.kind === 'choice' ? [s.hole as Hole] : []))),
@@ -73,7 +78,8 @@ class Inputs {
       ...parts.flatMap((p) => p.added ?? []),
     ];
     const inputs: Input[] = [...this.#values(values), ...choices];
-    for (const hole of rest) if (hole.kind === 'attribute' && !chosen.has(hole)) inputs.push(this.#attribute(hole));
+    const attributes = rest.filter((h): h is AttributeHole => h.kind === 'attribute' && !chosen.has(h));
+    inputs.push(...this.#attributes(attributes));
     for (const part of parts) {
       const guarded = part.by && inputs.find((i) => i.sites.some((s) => s.kind === 'whole' && s.hole === part.by));
       if (guarded) guarded.sites.push({ kind: 'guard', hole: part.run });
@@ -314,10 +320,45 @@ class Inputs {
         return `{${this.options.textOf(given.node)}}`;
       case 'markup':
         return given.nodes.map((n) => this.options.textOf(n)).join('');
+      case 'record':
+        return given.entries.map(({ name, given: own }) => `${name}=${this.#print(own)}`).join(' ');
     }
   }
 
   // Parts that come and go
+
+  /** What a component has at some places only goes to it as one record: it may tell what is undefined from what is not there. */
+  #attributes(holes: readonly AttributeHole[]): Input[] {
+    const byElement = new Map<number, AttributeHole[]>();
+    const inputs: Input[] = [];
+    for (const hole of holes) {
+      if (this.#opensInto(hole)) byElement.set(hole.element, [...(byElement.get(hole.element) ?? []), hole]);
+      else inputs.push(this.#attribute(hole));
+    }
+    return [...inputs, ...[...byElement.values()].map((own) => this.#record(own))];
+  }
+
+  #opensInto({ element, name }: AttributeHole): boolean {
+    const { forms } = this;
+    if (!/^<[A-Z]/.test(forms.labelOf(element)) || /^(?:ref|key)$/.test(name)) return false;
+    if (!languageOf(forms.file(element).path)?.opensRecords) return false;
+    // Of two records of attributes the later one wins, name by name.
+    return this.alignment.counterparts.every((found) => {
+      const there = found[element - this.#first]!;
+      return there === -1 || attributesOf(forms, there).every((a) => forms.labelOf(a) !== '{...}');
+    });
+  }
+
+  #record(holes: readonly AttributeHole[]): Input {
+    const values = this.alignment.places.map((_, p): Given | undefined => {
+      const entries = holes.flatMap(({ name, values: own }) => {
+        const attribute = own[p];
+        return attribute === undefined ? [] : [{ name, given: this.#given(attribute + 1) }];
+      });
+      return entries.length > 0 ? { kind: 'record', entries } : undefined;
+    });
+    return { name: '', kind: 'prop', sites: [{ kind: 'spread', hole: holes[0]!, holes }], values };
+  }
 
   #attribute(hole: AttributeHole): Input {
     const values = hole.values.map((attribute) => (attribute === undefined ? undefined : this.#given(attribute + 1)));
@@ -433,7 +474,10 @@ class Inputs {
   #carries(input: Input): boolean {
     if (input.kind === 'slot' && input.values.some((given, p) => given?.kind === 'markup' && this.#isBound(given, p)))
       return false;
+    const entries = input.values.map((given) => (given?.kind === 'record' ? given.entries.map((e) => e.given) : []));
+    if (entries.some((list, p) => list.some((given) => this.#isBound(given, p)))) return false;
     return input.sites.every((site) => {
+      if (site.kind === 'spread') return true;
       // A component may tell a prop that is undefined from one that is not there.
       if (site.hole.kind === 'attribute')
         return site.hole.name !== 'ref' && /^<[a-z]/.test(this.forms.labelOf(site.hole.element));
@@ -443,9 +487,10 @@ class Inputs {
     });
   }
 
-  /** Whether markup of a place reads what is bound in that place around it: only where it stands is that known. */
-  #isBound({ nodes }: Extract<Given, { kind: 'markup' }>, p: number): boolean {
+  /** Whether what a place hands over reads what is bound in that place around it: only where it stands is that known. */
+  #isBound(given: Given, p: number): boolean {
     const { forms } = this;
+    const nodes = given.kind === 'markup' ? given.nodes : given.kind === 'code' ? [given.node] : [];
     const place = this.alignment.places[p]!;
     if (languageOf(forms.file(place.first).path)?.scopedContent) return false;
     const isWithin = (node: number) => nodes.some((root) => node >= root && node < root + forms.size[root]!);

@@ -294,7 +294,9 @@ export class Weighing {
     const bindings = new Map(host.bindings.map((b) => [b.name, b.kind]));
     const holes = new Set(
       inputs.flatMap((input) =>
-        input.sites.flatMap(({ kind, hole }) => {
+        input.sites.flatMap((site) => {
+          const { kind, hole } = site;
+          if (site.kind === 'spread') return site.holes.flatMap(({ node }) => node ?? []);
           if (hole.kind === 'value') return [hole.node];
           return hole.kind === 'attribute' ? (hole.node ?? []) : kind === 'guard' ? [] : hole.nodes;
         }),

@@ -88,5 +88,7 @@ export function givenSize(forms: Forms, given: Given): number {
       return weightOf(forms, given.node);
     case 'markup':
       return given.nodes.reduce((n, node) => n + weightOf(forms, node), 0);
+    case 'record':
+      return given.entries.reduce((n, entry) => n + 1 + givenSize(forms, entry.given), 0);
   }
 }

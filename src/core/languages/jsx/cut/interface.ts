@@ -43,7 +43,9 @@ export function shapeInterface(scene: Scene, boundary: Boundary, declared: Reado
   const used = new Set<string>();
   const names = new Map<Crossing, string>();
   const keepsName = (crossing: Crossing) =>
-    crossing.variable?.name === crossing.wanted && crossing.value === crossing.wanted && !isReservedProp(crossing.wanted);
+    crossing.variable?.name === crossing.wanted &&
+    crossing.value === crossing.wanted &&
+    !isReservedProp(crossing.wanted);
   for (const crossing of boundary.crossings.filter(keepsName)) {
     names.set(crossing, crossing.wanted);
     used.add(crossing.wanted);

@@ -64,7 +64,10 @@ function tagAt(request: UnifyRequest, reference: Scene, identifier: Node, place:
 
 function staysOf(request: UnifyRequest): Span[] {
   return request.inputs.flatMap((input) =>
-    input.sites.flatMap((site) => (site.kind === 'guard' || site.kind === 'gap' ? [] : (site.span ?? []))),
+    input.sites.flatMap((site) => {
+      if (site.kind === 'spread') return site.spans;
+      return site.kind === 'guard' || site.kind === 'gap' ? [] : (site.span ?? []);
+    }),
   );
 }
 

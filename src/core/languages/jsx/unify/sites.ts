@@ -33,6 +33,8 @@ export function writeSite(
     case 'whole':
       return { sites: [{ span: site.span, write: wholeWriter(context, site, call) }], stays: [site.span] };
     case 'gap': {
+      const closed = site.after ? undefined : selfClosed(context, site.parent);
+      if (closed) return { sites: [{ span: closed.end, write: (prop) => `>{${prop}}</${closed.tag}>` }], stays: [] };
       const at = gapAt(context, site.after, site.parent);
       return { sites: [{ span: { start: at, end: at }, write: (prop) => `{${prop}}` }], stays: [] };
     }
@@ -40,6 +42,13 @@ export function writeSite(
       if (site.span)
         return { sites: [attributeRewrite(site.span, site.name, (prop) => call(prop))], stays: [site.span] };
       return { sites: [attributeInsertion(context, site.element, site.name, (prop) => call(prop))], stays: [] };
+    }
+    case 'spread': {
+      const [first, ...more] = site.spans;
+      const open = (prop: string) => `{...${call(prop)}}`;
+      if (!first) return { sites: [behindTag(context, site.element, open)], stays: [] };
+      const gone = more.map((span): WrittenSite => ({ span: withSpace(context.text, span), write: () => '' }));
+      return { sites: [{ span: first, write: open }, ...gone], stays: [first, ...more] };
     }
     case 'guard': {
       const { start, end } = site.span;
@@ -68,15 +77,43 @@ function attributeRewrite(span: Span, name: string, value: (prop: string) => str
 }
 
 function attributeInsertion(
-  { program }: SiteContext,
+  context: SiteContext,
   element: Span,
   name: string,
   value: (prop: string) => string,
 ): WrittenSite {
-  const opening = (nodeAt(program, element) as TSESTree.JSXElement).openingElement;
+  const opening = openingAt(context, element);
   const last = opening.attributes[opening.attributes.length - 1] ?? opening.typeArguments ?? opening.name;
   const at = last.range[1];
   return { span: { start: at, end: at }, write: (prop) => ` ${name}={${value(prop)}}` };
+}
+
+/** In front of all attributes: the end of the last one may itself be rewritten. */
+function behindTag(context: SiteContext, element: Span, write: (prop: string) => string): WrittenSite {
+  const { attributes, typeArguments, name } = openingAt(context, element);
+  const at = (typeArguments ?? name).range[1];
+  const lead = attributes.length > 0 ? context.text.slice(at, attributes[0]!.range[0]) : ' ';
+  return { span: { start: at, end: at }, write: (prop) => lead + write(prop) };
+}
+
+function openingAt({ program }: SiteContext, element: Span): TSESTree.JSXOpeningElement {
+  return (nodeAt(program, element) as TSESTree.JSXElement).openingElement;
+}
+
+/** A span with the white space in front of it. */
+function withSpace(text: string, { start, end }: Span): Span {
+  return { start: text.slice(0, start).trimEnd().length, end };
+}
+
+/** The end of the tag of an element that has nothing between its tags, and only one. */
+function selfClosed({ program, text }: SiteContext, element: Span): { end: Span; tag: string } | undefined {
+  const node = nodeAt(program, element);
+  if (node?.type !== 'JSXElement' || !node.openingElement.selfClosing) return undefined;
+  const { end } = element;
+  return {
+    end: { start: text.slice(0, end - '/>'.length).trimEnd().length, end },
+    tag: text.slice(...node.openingElement.name.range),
+  };
 }
 
 /** Where something is put between siblings of which the reference has none. */

@@ -27,7 +27,7 @@ import { foreignInputs } from './foreign.js';
 import { unifyLogic } from './logic.js';
 import { writeList } from './list.js';
 import { writeSite } from './sites.js';
-import { attributeOf, codeOf, moved, unionOf } from './values.js';
+import { attributeOf, codeOf, moved, spansPassed, unionOf } from './values.js';
 
 export function unify(request: UnifyRequest): Unifying | Problem {
   const scenes = openScenes(request);
@@ -92,8 +92,7 @@ function reuse(request: UnifyRequest, existing: ExistingComponent, scenes: reado
     list.push({ ...scene.region, text });
     edits.set(path, list);
     if (scene !== own[own.length - 1]) continue;
-    const kept = (s: Scene) =>
-      [...existing.passes[scenes.indexOf(s)]!.values()].flatMap((v) => ('span' in v ? [v.span] : []));
+    const kept = (s: Scene) => [...existing.passes[scenes.indexOf(s)]!.values()].flatMap((v) => spansPassed(v));
     const removed = own.flatMap((s) => without(s.region, s.key ? [...kept(s), spanOf(s.key)] : kept(s)));
     const all = [...list, ...droppedImports(scene, removed)];
     const variable = scene.scopes.moduleScope.set.get(existing.name);
@@ -152,6 +151,12 @@ function typeOf(
   input: GivenInput,
 ): { type: string | undefined; typeNames: readonly TypeName[] } {
   const given = [...input.values, input.default].filter((v) => v !== undefined);
+  const opened = input.sites.find((site) => site.kind === 'spread');
+  if (opened?.kind === 'spread')
+    return {
+      type: `Partial<ComponentProps<typeof ${opened.tag}>>`,
+      typeNames: [{ name: 'ComponentProps', from: { module: 'react' } }],
+    };
   const words = [...new Set(given.map((v) => (v.kind === 'string' ? v.text : undefined)))];
   if (input.kind === 'flag') return { type: 'boolean', typeNames: [] };
   if (given.some((v) => v.kind === 'markup'))
@@ -218,8 +223,7 @@ function wantedWords(
 /** What a place keeps for itself: what it passes, and the key of its root. */
 function staysAt(request: UnifyRequest, inputs: readonly GivenInput[], place: number, scene: Scene): Span[] {
   const spans = inputs.flatMap((input) => {
-    const value = input.values[place];
-    return value?.kind === 'code' || value?.kind === 'markup' ? [value.span] : [];
+    return spansPassed(input.values[place]);
   });
   return scene.key ? [...spans, spanOf(scene.key)] : spans;
 }
@@ -313,6 +317,7 @@ function contentOf(value: Passed, text: string, indent: string, habits: Habits):
     return /^\s|\s$|[{}<>&]/.test(value.text) ? `{${codeOf(value, text, habits)}}` : value.text;
   if (value.kind === 'flag') return '{true}';
   if (value.kind === 'source') return `{${value.text}}`;
+  if (value.kind === 'record') return `{${codeOf(value, text, habits)}}`;
   return value.kind === 'code' ? `{${moved(text, value.span, indent)}}` : moved(text, value.span, indent);
 }
 

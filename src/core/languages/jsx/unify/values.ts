@@ -4,12 +4,45 @@ import type { Span } from '../../../text/edits.js';
 import { indentAt, reindent } from '../../../text/layout.js';
 import type { Habits } from '../cut/habits.js';
 
+/** The text that a place hands over, where it stands there. */
+export function spansPassed(value: Passed | undefined): Span[] {
+  if (value?.kind === 'record') return value.entries.flatMap((entry) => spansPassed(entry.value));
+  return value && 'span' in value ? [value.span] : [];
+}
+
 /** As code: on either side of a condition, as a default, in a record. */
 export function codeOf(value: Passed | undefined, text: string, habits: Habits): string {
   if (!value) return 'undefined';
   if (value.kind === 'string') return stringLiteral(value.text, habits.quote);
   if (value.kind === 'flag') return 'true';
+  if (value.kind === 'record') return recordOf(value.entries, text, habits);
   return value.kind === 'source' ? value.text : text.slice(value.span.start, value.span.end);
+}
+
+/** `{ isOpen: true, 'aria-label': label }` */
+function recordOf(
+  entries: Extract<Passed, { kind: 'record' }>['entries'],
+  text: string,
+  habits: Habits,
+  indent?: string,
+): string {
+  const { pad, quote } = habits;
+  const key = (name: string) => (/^[A-Za-z_$][\w$]*$/.test(name) ? name : `${quote}${name}${quote}`);
+  const code = (value: Passed): string => {
+    if (value.kind === 'markup')
+      return markupOf(
+        indent === undefined ? text.slice(value.span.start, value.span.end) : moved(text, value.span, indent),
+        value.form,
+      );
+    return value.kind === 'code' && indent !== undefined
+      ? moved(text, value.span, indent)
+      : codeOf(value, text, habits);
+  };
+  const list = entries.map(({ name, value }) => {
+    const written = code(value);
+    return written === name ? name : `${key(name)}: ${written}`;
+  });
+  return `{${pad}${list.join(', ')}${pad}}`;
 }
 
 export function stringLiteral(text: string, quote: string): string {
@@ -45,6 +78,8 @@ export function attributeOf(
       const code = moved(text, value.span, indent);
       return `${name}={${head}${head && code.startsWith('{') ? `(${code})` : code}}`;
     }
+    case 'record':
+      return `${name}={${head}${head ? '(' : ''}${recordOf(value.entries, text, habits, indent)}${head ? ')' : ''}}`;
     case 'markup':
       return `${name}={${head}${markupOf(moved(text, value.span, indent), value.form)}}`;
   }

@@ -75,8 +75,9 @@ function movedText(scene: Scene, crossings: readonly Typed[], habits: Habits): s
 function quotedAt(text: string, { start, end }: Span, code: string): string {
   const before = text[start - 1]!;
   if (before === "'") return code.replaceAll("'", '"');
-  if (before === '=' && !text.slice(start, end).startsWith('"')) return `"${code}"`;
-  return code;
+  // `:title=name`; in code an `=` stands behind another one, or in quotes.
+  const isBare = /\s[^\s"'=<>]+=$/.test(text.slice(0, start)) && /^[\s/>]/.test(text.slice(end));
+  return isBare && !text.slice(start, end).startsWith('"') ? `"${code}"` : code;
 }
 
 /** Takes an attribute away with the white space in front of it. */

@@ -44,6 +44,9 @@ export function writeSite(
       const side = (value: Passed | undefined) => codeOf(value, scene.text);
       return attributeSite(scene, site, (name) => `${name} === '${site.key}' ? ${side(site.on)} : ${side(site.off)}`);
     }
+    // The records of a template have other rules for events, classes and styles.
+    case 'spread':
+      return undefined;
     case 'guard':
       return guardSite(scene, site.span);
   }
@@ -54,7 +57,7 @@ export function codeOf(value: Passed | undefined, text: string): string {
   if (!value) return 'undefined';
   if (value.kind === 'string')
     return `'${value.text.replaceAll('\\', '\\\\').replaceAll("'", "\\'").replaceAll('\n', '\\n')}'`;
-  if (value.kind === 'flag') return 'true';
+  if (value.kind === 'flag' || value.kind === 'record') return 'true';
   return value.kind === 'source' ? value.text : text.slice(value.span.start, value.span.end);
 }
 
