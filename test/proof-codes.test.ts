@@ -742,6 +742,31 @@ const label = (use: string): readonly [Files, Files] => {
 };
 two('name-meaning', label('kit(label(2));'), label('kit(label);'));
 
+// Attributes in a record of their own, which some uses give and others do not.
+const RECORDED = '<Card head={note} {...card}><i /></Card>';
+const recorded = (use: string) => ({ 'App.jsx': host(use), 'Row.jsx': row('{ note, card }', RECORDED) });
+const TALL = app('<Card head={note} tall label="x"><i /></Card>');
+pair('attribute-value', TALL, recorded('<Row note={note} card={{ tall: true, label: "x" }} />'), [
+  'App.jsx',
+  'tall: true',
+  'tall: 1',
+]);
+pair('attribute-gone', TALL, recorded('<Row note={note} card={{ tall: true, label: "x" }} />'), [
+  'App.jsx',
+  ' card={{ tall: true, label: "x" }}',
+  '',
+]);
+pair('attribute-added', app('<Card head={note}><i /></Card>'), recorded('<Row note={note} />'), [
+  'App.jsx',
+  '<Row',
+  '<Row card={{ tall: true }}',
+]);
+pair('attribute-kind', TALL, recorded('<Row note={note} card={{ tall: true, label: "x" }} />'), [
+  'App.jsx',
+  '{ tall: true, label: "x" }',
+  '{ ...hive }',
+]);
+
 cut('function-parameters', '<button onClick={({ x }) => { go(x); go(1); }}>x</button>', '<Row go={go} />', '{ go }', [
   'Row.jsx',
   '({ x }) =>',

@@ -166,6 +166,8 @@ export class Weighing {
     const taken = (inputs: readonly Input[]) => new Set(this.#hostNames(alignment, inputs, hosts).map((h) => h.name));
     const inputs = inputsOf(forms, alignment, { textOf: (node) => this.#textOf(node), literals, taken });
     if (!inputs) return 'input';
+    // Pages whose parts have other attributes have more apart than their content.
+    if (kind === 'frame' && inputs.some(({ sites }) => sites.some((site) => site.kind === 'spread'))) return 'input';
     if (takesTooMuch(forms, kind, alignment, inputs)) return 'differences';
     if (isWorthNothing(forms, alignment)) return 'step';
     if (kind === 'logic' && inputs.some((input) => !isPassed(forms, alignment, input))) return 'input';

@@ -90,10 +90,9 @@ function attributeInsertion(
 
 /** In front of all attributes: the end of the last one may itself be rewritten. */
 function behindTag(context: SiteContext, element: Span, write: (prop: string) => string): WrittenSite {
-  const { attributes, typeArguments, name } = openingAt(context, element);
+  const { typeArguments, name } = openingAt(context, element);
   const at = (typeArguments ?? name).range[1];
-  const lead = attributes.length > 0 ? context.text.slice(at, attributes[0]!.range[0]) : ' ';
-  return { span: { start: at, end: at }, write: (prop) => lead + write(prop) };
+  return { span: { start: at, end: at }, write: (prop) => ` ${write(prop)}` };
 }
 
 function openingAt({ program }: SiteContext, element: Span): TSESTree.JSXOpeningElement {
