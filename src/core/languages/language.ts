@@ -99,6 +99,8 @@ export interface Language {
   readonly settle?: (request: SettleRequest) => readonly Edit[];
   /** Capability: logic in modules of its own. */
   readonly logic?: LogicModules;
+  /** Capability: the ref of an element is a value like any other. */
+  readonly refsAreValues?: true;
   /** Capability: an element takes a record of attributes beside those that it has. */
   readonly opensRecords?: true;
   /** Capability: content that is handed over may use names of the place where it is shown. */

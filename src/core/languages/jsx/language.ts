@@ -68,6 +68,7 @@ export const jsx: Language = {
     (request.kind === 'markup' ? otherFramework(request.places[0]!.file, request.project.files) : undefined) ??
     unify(request),
   settle,
+  refsAreValues: true,
   opensRecords: true,
   logic: { extension: ({ path }) => extname(path).replace(/x$/, ''), unifies: ({ hangs }) => !hangs },
   hooks,

@@ -479,12 +479,20 @@ class Inputs {
     return input.sites.every((site) => {
       if (site.kind === 'spread') return true;
       // A component may tell a prop that is undefined from one that is not there.
-      if (site.hole.kind === 'attribute')
-        return site.hole.name !== 'ref' && /^<[a-z]/.test(this.forms.labelOf(site.hole.element));
+      if (site.hole.kind === 'attribute') {
+        const isNative = /^<[a-z]/.test(this.forms.labelOf(site.hole.element));
+        return isNative && (site.hole.name !== 'ref' || this.#areRefs(input));
+      }
       if (site.hole.kind !== 'value') return true;
       const label = this.forms.labelOf(this.#parentOf(site.hole.node));
-      return label !== '@ref' && label !== '{...}' && label !== 'turn';
+      return label === '@ref' ? this.#areRefs(input) : label !== '{...}' && label !== 'turn';
     });
+  }
+
+  /** Whether all that is handed over for a ref is a value, and no name of the place. */
+  #areRefs({ values }: Input): boolean {
+    const isValue = languageOf(this.forms.file(this.#first).path)?.refsAreValues === true;
+    return isValue && values.every((given) => given === undefined || given.kind === 'code');
   }
 
   /** Whether what a place hands over reads what is bound in that place around it: only where it stands is that known. */

@@ -113,13 +113,18 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     const name = (identifier as TSESTree.Identifier).name;
     const at = { path: scene.request.file.path, span: spanOf(identifier) };
     if (!variable || variable.defs.length === 0) {
+      // Made by the lowering of a declaration that goes along.
+      if (name.startsWith('$') && !scene.text.startsWith(name, at.span.start)) continue;
       if (isLocalFilter(scene, name)) return problem('region-filter', at, name.slice(FILTER.length));
       if (isOwn(scene, name) && !addOutletCheck(scene, add, identifier) && !addOwn(scene, add, identifier))
         return problem('region-instance', at, name);
-      if (name.startsWith('$') && bases.unseen && !says(bases, name) && !OF_PLUGINS.has(name) && !isOwn(scene, name))
-        return problem('region-instance', at, name);
-      if (name.startsWith('$') && says(bases, name) && !addOwn(scene, add, identifier, ofBase(name)))
-        return problem('region-instance', at, name);
+      const isOfBase = says(bases, name) || (bases.unseen && !OF_PLUGINS.has(name) && !isOwn(scene, name));
+      if (name.startsWith('$') && isOfBase) {
+        // What is called may ask for the instance that it is called on.
+        const isHandedOver =
+          (says(bases, name) || !isCallee(scene, identifier)) && addOwn(scene, add, identifier, ofBase(name));
+        if (!isHandedOver) return problem('region-instance', at, name);
+      }
       if (identifier.type === 'JSXIdentifier' && isRegisteredElsewhere(scene, bases, name))
         return problem('region-component', at, name);
       continue;
@@ -233,11 +238,17 @@ function addValue(scene: Scene, add: Add, variable: Variable, identifier: Node):
   add(`value ${variable.$id}`, draft, { span, text: (prop) => renamed(scene, identifier, prop) });
 }
 
+function isCallee({ lowered }: Scene, identifier: Node): boolean {
+  const parent = lowered.scopes.parentOf(identifier);
+  return parent?.type === 'CallExpression' && parent.callee === identifier;
+}
+
 /** What the host was given as a whole: `$attrs` is handed over as a copy, so that a change of it reaches the new component. */
 function addOwn(scene: Scene, add: Add, identifier: Node, given?: Own): boolean {
   const { name } = identifier as TSESTree.Identifier;
-  const own = given ?? (isTranslated(scene.sfc, name) ? translation(name) : INSTANCE.get(name));
-  const span = spanOf(identifier);
+  const option = name === '$options' ? memberOf(scene, identifier) : undefined;
+  const own = option ? ofOption(option.name) : (given ?? ofInstance(scene, name));
+  const span = option?.span ?? spanOf(identifier);
   // Each of several places would have its own.
   if (!own || !within(span, scene.region) || scene.request.inputs) return false;
   const isCopied = own.copied && vueOf(scene.request.project.files, scene.request.file.path).major >= 3;
@@ -251,8 +262,23 @@ function addOwn(scene: Scene, add: Add, identifier: Node, given?: Own): boolean 
     variable: undefined,
     type: own.type,
   } as const;
-  add(`own ${name}`, draft, { span, text: (prop) => renamed(scene, identifier, prop) });
+  add(`own ${own.value ?? name}`, draft, { span, text: (prop) => (option ? prop : renamed(scene, identifier, prop)) });
   return true;
+}
+
+function ofInstance({ sfc }: Scene, name: string): Own | undefined {
+  return isTranslated(sfc, name) ? translation(name) : INSTANCE.get(name);
+}
+
+/** `$options.texts`: what the component keeps beside the options that Vue knows. */
+function ofOption(name: string): Own {
+  return { prop: propName(name), type: 'any', copied: false, value: `$options.${name}` };
+}
+
+function memberOf({ lowered }: Scene, identifier: Node): { readonly name: string; readonly span: Span } | undefined {
+  const parent = lowered.scopes.parentOf(identifier);
+  if (parent?.type !== 'MemberExpression' || parent.object !== identifier || parent.computed) return undefined;
+  return parent.property.type === 'Identifier' ? { name: parent.property.name, span: spanOf(parent) } : undefined;
 }
 
 interface Own {
