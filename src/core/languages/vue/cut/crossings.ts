@@ -12,7 +12,7 @@ import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { keysOf, pascal, propertyOf } from '../definition.js';
-import { basesOf, OF_PLUGINS, registersDirective, says, type Bases } from '../bases.js';
+import { hasBases, basesOf, OF_PLUGINS, registersDirective, says, type Bases } from '../bases.js';
 import { emitBinding } from '../body.js';
 import { directiveName, FILTER, registeredBy } from '../registered.js';
 import { camelized } from '../markup.js';
@@ -113,12 +113,14 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     const name = (identifier as TSESTree.Identifier).name;
     const at = { path: scene.request.file.path, span: spanOf(identifier) };
     if (!variable || variable.defs.length === 0) {
+      if (isLocalFilter(scene, name)) return problem('region-filter', at, name.slice(FILTER.length));
       // Made by the lowering of a declaration that goes along.
       if (name.startsWith('$') && !scene.text.startsWith(name, at.span.start)) continue;
-      if (isLocalFilter(scene, name)) return problem('region-filter', at, name.slice(FILTER.length));
       if (isOwn(scene, name) && !addOutletCheck(scene, add, identifier) && !addOwn(scene, add, identifier))
         return problem('region-instance', at, name);
-      const isOfBase = says(bases, name) || (bases.unseen && !OF_PLUGINS.has(name) && !isOwn(scene, name));
+      const isOfBase =
+        says(bases, name) ||
+        ((bases.unseen || hasBases(scene.lowered.definition)) && !OF_PLUGINS.has(name) && !isOwn(scene, name));
       if (name.startsWith('$') && isOfBase) {
         // What is called may ask for the instance that it is called on.
         const isHandedOver =

@@ -26,7 +26,7 @@ export function cut(request: CutRequest): Cutting | Problem {
   const prepared = prepare(request);
   if (isProblem(prepared)) return prepared;
   const { contents, boundary } = prepared;
-  const use = writeUse(contents, isReached(boundary) ? refNameOf(contents.scene) : undefined);
+  const use = writeUse(contents, isReached(boundary) ? refNameOf(contents.scene, contents.habits) : undefined);
   return finish(prepared, [{ ...contents.scene.region, text: use }], []);
 }
 

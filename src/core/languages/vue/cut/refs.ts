@@ -112,12 +112,16 @@ function mentions(scene: Scene, name: string): boolean {
   return showsRefs(scene.sfc) || scripts.some(({ start, end }) => asked.test(scene.text.slice(start, end)));
 }
 
-/** The ref of the new component, by which the host reaches what stands in it. */
-export function refNameOf(scene: Scene): string {
+/**
+ * The ref of the new component, by which the host reaches what stands in it. In script setup a tag with hyphens means the
+ * variable `hiveRow` before it means `HiveRow`.
+ */
+export function refNameOf(scene: Scene, { kebabTags }: Habits): string {
   const { definition, markup } = scene.lowered;
   const { name } = scene.request;
   const taken = new Set([...refsIn(markup), ...definition.members].map((named) => named.name));
-  const base = name[0]!.toLowerCase() + name.slice(1);
+  const plain = name[0]!.toLowerCase() + name.slice(1);
+  const base = scene.sfc.setup && kebabTags ? `${plain}Ref` : plain;
   for (let i = 1; ; i++) {
     const tried = i === 1 ? base : `${base}${i}`;
     if (!taken.has(tried)) return tried;
@@ -126,7 +130,7 @@ export function refNameOf(scene: Scene): string {
 
 /** The reads, by way of the new component. */
 export function refEdits(scene: Scene, { reads, variables }: CrossingRefs, habits: Habits): Edit[] {
-  const through = refNameOf(scene);
+  const through = refNameOf(scene, habits);
   if (variables.length > 0) return variableEdits(scene, variables, through, habits);
   return reads.map(({ node, isUsed, parent }) => {
     const span = spanOf(node);
