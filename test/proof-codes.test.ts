@@ -377,6 +377,15 @@ two(
 );
 two('hook-renders-less', stateful(undefined, 'useEffect(() => {}, []);'), stateful(undefined, 'useEffect(() => {});'));
 two('hook-renders-less', stateful(undefined, 'kit(Date.parse(note));'), stateful(undefined, 'kit(Date.now());'));
+const classes = (list: string) =>
+  vueSplit(
+    '<p class="row" :class="tone">x</p>',
+    '<Row name="row" :tone="tone" />',
+    "'name', 'tone'",
+    "props: ['tone']",
+    `<p :class="${list}">x</p>`,
+  );
+two('code-kind', classes('[name, tone]'), classes('[tone, name]'));
 two(
   'hook-renders-less',
   stateful(),

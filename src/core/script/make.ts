@@ -50,6 +50,10 @@ export function returned(argument: Node, span: Span): TSESTree.ReturnStatement {
   return make('ReturnStatement', span, { argument });
 }
 
+export function array(elements: readonly Node[], span: Span): TSESTree.ArrayExpression {
+  return make('ArrayExpression', span, { elements });
+}
+
 export function conditional(test: Node, consequent: Node, alternate: Node, span: Span): TSESTree.ConditionalExpression {
   return make('ConditionalExpression', span, { test, consequent, alternate });
 }

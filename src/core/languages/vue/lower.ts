@@ -65,7 +65,7 @@ export function lower(sfc: Sfc): Lowered {
   const own = nameOf(definition, sfc.path);
   // Whatever the file imports, the component has a name that nothing else can have.
   const name = `Component:${own}`;
-  const bound = named(shownBy(markup, span), definition, body, prefix, inferred);
+  const bound = named(classesJoined(shownBy(markup, span)), definition, body, prefix, inferred);
   const imported = new Set(body.imports.flatMap(declaredNames));
   const used = registeredOpened(bound, registeredBy(definition, imported));
   const shownByName = definition.api === 'options' ? namesOpened(used, definition.components, taken) : used;
@@ -120,6 +120,23 @@ export function lower(sfc: Sfc): Lowered {
     undeclared: [...inferred].filter((n) => !definition.props.some((p) => p.name === n)),
     refs: reads,
   };
+}
+
+/** `class="row" :class="tone"` as Vue takes it: one list, in the order in which they are written. */
+function classesJoined(shown: Node): Node {
+  const isClass = (a: Node): a is TSESTree.JSXAttribute => a.type === 'JSXAttribute' && attributeName(a) === 'class';
+  const valueOf = ({ value }: TSESTree.JSXAttribute): Node[] =>
+    value?.type === 'JSXExpressionContainer' ? [value.expression] : value ? [value] : [];
+  return rewrite(shown, (node) => {
+    if (node.type !== 'JSXOpeningElement') return undefined;
+    const own = node.attributes.filter(isClass);
+    const bound = own.find((a) => a.value?.type === 'JSXExpressionContainer');
+    if (own.length !== 2 || !bound) return undefined;
+    const list = make.array(own.flatMap(valueOf), spanOf(bound));
+    const joined = make.jsxAttribute('class', list, spanOf(bound));
+    const kept = node.attributes.filter((a) => a === bound || !own.includes(a as TSESTree.JSXAttribute));
+    return { ...node, attributes: kept.map((a) => (a === bound ? joined : a)) };
+  });
 }
 
 /** The one parameter: all that can be handed in, by the name under which a use hands it in. */

@@ -83,7 +83,8 @@ function wholeSite(
   const { prop, tag } = found;
   if (!isDirective(prop)) {
     // A plain attribute becomes a bound one, and there can be but one of a name.
-    if (tag.props.some((p) => isDirective(p) && p.name === 'bind' && p.arg?.loc.source === prop.name)) return undefined;
+    const bound = tag.props.find((p) => isDirective(p) && p.name === 'bind' && p.arg?.loc.source === prop.name);
+    if (bound) return prop.name === 'class' ? classesSite(scene, prop, bound, value) : undefined;
     return { sites: [{ span: spanOf(prop), write: (name) => `:${prop.name}="${value(name)}"` }], stays: [span] };
   }
   const code = codeSpan(prop);
@@ -94,6 +95,26 @@ function wholeSite(
     return { sites: [{ span: code, write: sent }], stays: [span] };
   }
   return { sites: [{ span, write: value }], stays: [span] };
+}
+
+/** `class="row" :class="tone"` with the first one handed over is `:class="[name, tone]"`. */
+function classesSite(
+  { text }: Scene,
+  plain: ElementNode['props'][number],
+  bound: ElementNode['props'][number],
+  value: (name: string) => string,
+): Written | undefined {
+  const code = isDirective(bound) ? codeSpan(bound) : undefined;
+  const { start, end } = spanOf(plain);
+  // The order of the words is that of the attributes.
+  if (!code || code.start < start) return undefined;
+  const from = text.slice(0, start).trimEnd().length;
+  const sites = [
+    { span: { start: from, end }, write: () => '' },
+    { span: { start: code.start, end: code.start }, write: (name: string) => `[${value(name)}, ` },
+    { span: { start: code.end, end: code.end }, write: () => ']' },
+  ];
+  return { sites, stays: [{ start, end }] };
 }
 
 function attributeSite(
