@@ -377,15 +377,6 @@ two(
 );
 two('hook-renders-less', stateful(undefined, 'useEffect(() => {}, []);'), stateful(undefined, 'useEffect(() => {});'));
 two('hook-renders-less', stateful(undefined, 'kit(Date.parse(note));'), stateful(undefined, 'kit(Date.now());'));
-const classes = (list: string) =>
-  vueSplit(
-    '<p class="row" :class="tone">x</p>',
-    '<Row name="row" :tone="tone" />',
-    "'name', 'tone'",
-    "props: ['tone']",
-    `<p :class="${list}">x</p>`,
-  );
-two('code-kind', classes('[name, tone]'), classes('[tone, name]'));
 two(
   'hook-renders-less',
   stateful(),
@@ -693,6 +684,16 @@ two(
     '<p><slot name="tail">none</slot></p>',
   ),
 );
+
+const classes = (list: string) =>
+  vueSplit(
+    '<p class="row" :class="tone">x</p>',
+    '<Row name="row" :tone="tone" />',
+    "'name', 'tone'",
+    "props: ['tone']",
+    `<p :class="${list}">x</p>`,
+  );
+two('code-kind', classes('[name, tone]'), classes('[tone, name]'));
 
 // A function of an option in a module of its own: `this` is the component there as here.
 const MEMBERS = "props: ['tare'], data() { return { last: 0, first: 0 }; }";
