@@ -741,6 +741,47 @@ pair(
   },
   ['App.vue', 'addTo(x, total)', 'addTo(x, other)'],
 );
+// What a call is given it has as it was: read later, it has to be the ref, and of the props there is nothing but what they are now.
+const late = (body: string, use: string, module: string): readonly [Files, Files] => {
+  const script = `${REFS}\nconst props = defineProps(['open']);`;
+  return [
+    { 'App.vue': setupFile(ADDS, `${script}\nfunction add(x) { ${body} }`) },
+    {
+      'App.vue': setupFile(
+        ADDS,
+        `import { addTo } from './addTo.js';\n${script}\nfunction add(x) { return addTo(x, ${use}); }`,
+      ),
+      'addTo.js': `export function addTo(x, held) { ${module} }\n`,
+    },
+  ];
+};
+two(
+  'read-early',
+  late('later(() => kit(total.value, x));', 'total', 'later(() => kit(held.value, x));'),
+  late('later(() => kit(total.value, x));', 'total.value', 'later(() => kit(held, x));'),
+);
+two(
+  'read-early',
+  late('kit(x); kit(total.value);', 'total', 'kit(x); kit(held.value);'),
+  late('kit(x); kit(total.value);', 'total.value', 'kit(x); kit(held);'),
+);
+two(
+  'read-early',
+  late('kit(props.open, x);', 'props.open', 'kit(held, x);'),
+  late('later(() => kit(props.open, x));', 'props.open', 'later(() => kit(held, x));'),
+);
+const waiting = ([before, after]: readonly [Files, Files]): readonly [Files, Files] => {
+  const asked = (files: Files) =>
+    Object.fromEntries(
+      Object.entries(files).map(([path, text]) => [path, text.replace('function add', 'async function add')]),
+    );
+  return [asked(before), asked(after)];
+};
+two(
+  'read-early',
+  waiting(late('await kit(x); kit(total.value);', 'total', 'await kit(x); kit(held.value);')),
+  waiting(late('await kit(x); kit(props.open);', 'props.open', 'await kit(x); kit(held);')),
+);
 // One that asks for nothing may leave; handed to somebody, it would be one for all uses.
 const label = (use: string): readonly [Files, Files] => {
   const own = 'function label(x) { const words = kit(x); return words || 1; }';

@@ -180,7 +180,12 @@ export abstract class CodeComparison {
       case 'rest':
         return code;
       case 'code': {
-        if (this.later > env.later && !isStable(value.code) && !isTarget(code)) {
+        const isLater = this.later > env.later;
+        // A call is given what is there when it is made; a component is given what comes afterwards as well.
+        const changes = env.named ? value.code.module.changing?.(value.code.node) : undefined;
+        const isCopied = changes === 'now' || (changes === 'later' && (isLater || env.owner.async));
+        const isRead = isCopied || (isLater && !isStable(value.code));
+        if (isRead && !isTarget(code)) {
           throw new Mismatch(
             'read-early',
             `"${textOf(value.code)}" is now read while rendering; before, it was read later`,
@@ -188,7 +193,7 @@ export abstract class CodeComparison {
             place(code),
           );
         }
-        const changed = this.later > env.later && !isTarget(code) ? this.changedMember(value.code) : undefined;
+        const changed = isLater && !isTarget(code) ? this.changedMember(value.code) : undefined;
         if (changed !== undefined)
           throw new Mismatch(
             'value-changed',
@@ -455,6 +460,7 @@ export abstract class CodeComparison {
       values,
       parent: callee.env,
       later: this.later,
+      ...(valueOf({ ...code, node: onThis?.target ?? call.callee }) ? {} : { named: true }),
       ...(onThis && code.module.instance ? { self: code.module } : {}),
     };
     return { node: target.body, module: callee.module, env };

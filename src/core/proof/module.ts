@@ -38,6 +38,11 @@ export interface ProofModule {
   readonly instance?: (node: Node) => string | undefined;
   /** Set where a made call gives something that holds a value: the name of the value, when it is asked for by `member`. */
   readonly held?: (call: Node, member?: string) => Node | undefined;
+  /**
+   * Set where what names stand for changes: `now` where code reads a name that whatever is called may change, `later` where
+   * that takes until something else has run.
+   */
+  readonly changing?: (node: Node) => 'now' | 'later' | undefined;
   /** Names that the markup uses and that nothing in the file declares. */
   readonly undeclared?: readonly string[];
 }

@@ -40,6 +40,8 @@ export interface Env {
   readonly splice?: boolean;
   /** One turn of a loop over a list that is written out. */
   readonly turn?: boolean;
+  /** A function that is called by its name, and was not handed over. */
+  readonly named?: boolean;
   /** The component whose function the owner is: `this` in it is that component. */
   readonly self?: ProofModule;
   /** How many functions that run later stood around the place of expansion. */

@@ -15,7 +15,7 @@ import { joining } from './join/join.js';
 import { siblingLists } from './lists.js';
 import { lower } from './lower.js';
 import { instanceName, optionName } from './options.js';
-import { refHeld } from './setup.js';
+import { readsChanging, refHeld } from './setup.js';
 import { markupOf, readVueModule } from './read.js';
 import { parseSfc } from './sfc.js';
 import { typedText } from './typed.js';
@@ -120,6 +120,7 @@ export const vue: Language = {
       lazy: LAZY,
       instance: instanceName,
       held: refHeld,
+      changing: (node) => readsChanging(node, scopes),
       neighbours: NEIGHBOURS,
     };
   },

@@ -7,7 +7,7 @@ import type { Node } from '../../script/parser.js';
 import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
 import { ScriptScopes, type Variable } from '../../script/scopes.js';
-import { bare, calleeName, spanOf } from '../../script/walk.js';
+import { bare, calleeName, childrenOf, spanOf } from '../../script/walk.js';
 import { declaredNames, emitCall, type Body } from './body.js';
 import { macroCall, type Definition } from './definition.js';
 import { atOnce } from './options.js';
@@ -27,6 +27,18 @@ function isRefCall(init: Node | null | undefined): boolean {
 export function refHeld(call: Node, member = 'value'): Node | undefined {
   if (call.type !== 'CallExpression' || call.callee.type !== 'Identifier' || call.callee.name !== REF) return undefined;
   return member === 'value' ? call.arguments[0] : undefined;
+}
+
+/** Whether lowered code reads what a ref or the instance holds, which any call may change, or what the component is given. */
+export function readsChanging(node: Node, scopes: ScriptScopes): 'now' | 'later' | undefined {
+  if (refHeld(node)) return undefined;
+  if (node.type === 'Identifier') {
+    const variable = scopes.variableOf(node);
+    if (node.name.startsWith('this.') || (variable !== undefined && isRef(variable))) return 'now';
+    return node.name.startsWith('props.') ? 'later' : undefined;
+  }
+  const inside = childrenOf(node).map((child) => readsChanging(child, scopes));
+  return inside.find((when) => when === 'now') ?? inside.find((when) => when !== undefined);
 }
 
 /** Whether a variable of script setup holds a ref. */

@@ -8,7 +8,6 @@ import type { Span } from '../../../text/edits.js';
 import { inputName } from '../../naming.js';
 import { originOf } from '../../origins.js';
 import { keyName } from '../definition.js';
-import { isRef } from '../setup.js';
 import type { LogicPlace } from './logic-place.js';
 
 /** Something that the shared function is called with. */
@@ -41,6 +40,8 @@ export function argumentsOf(request: UnifyRequest, places: readonly LogicPlace[]
     if (resolved && !byVariable.has(resolved)) taken.add(resolved.name);
   const args: Argument[] = [];
   for (const [variable, found] of byVariable) {
+    const late = lateRead(reference, variable, found);
+    if (late) return problem('unify-logic', { path: sfc.path, span: spanOf(late) }, 'it reads the props again later');
     for (const { wanted, reads } of readsOf(reference, variable, found)) {
       const values = places.map((place, i) => {
         const span = request.counterpart(i, reads[0]!);
@@ -60,40 +61,39 @@ export function argumentsOf(request: UnifyRequest, places: readonly LogicPlace[]
   return args;
 }
 
-/** What is read of a name: its members where it is the props, what it holds where it is a ref that is only read. */
-function readsOf(
+/** What is read of the props when the function has waited, or in another one inside of it: they may be other ones by then. */
+function lateRead(
   { sfc, scopes, host, fn }: LogicPlace,
+  { name }: Variable,
+  found: readonly Reference[],
+): Node | undefined {
+  if (!sfc.setup || name !== host.lowered.definition.propsLocal) return undefined;
+  return found.map((r) => r.identifier).find((identifier) => isLate(scopes, identifier, fn));
+}
+
+/** What is read of a name: its members where it is the props. A ref goes as it is, since whatever is called may write to it. */
+function readsOf(
+  { sfc, scopes, host }: LogicPlace,
   variable: Variable,
   found: readonly Reference[],
 ): { wanted: string; reads: Span[] }[] {
-  const own = found.map((r) => spanOf(r.identifier));
-  const plain = [{ wanted: inputName(variable.name), reads: own }];
-  if (!sfc.setup || !scopes.isModuleLevel(variable)) return plain;
-  const isProps = variable.name === host.lowered.definition.propsLocal;
-  if (!isProps && !isRef(variable)) return plain;
+  const plain = [{ wanted: inputName(variable.name), reads: found.map((r) => spanOf(r.identifier)) }];
+  if (!sfc.setup || variable.name !== host.lowered.definition.propsLocal) return plain;
   const byName = new Map<string, Span[]>();
   for (const { identifier } of found) {
     const member = scopes.parentOf(identifier);
-    const name =
-      member?.type === 'MemberExpression' &&
-      !member.computed &&
-      member.object === identifier &&
-      keyName(member.property);
-    if (!member || typeof name !== 'string') return plain;
-    if (!isProps && (name !== 'value' || isChangedOrLater(scopes, member, fn))) return plain;
+    const isMember = member?.type === 'MemberExpression' && !member.computed && member.object === identifier;
+    const name = isMember ? keyName(member.property) : undefined;
+    if (!member || name === undefined) return plain;
     byName.set(name, [...(byName.get(name) ?? []), spanOf(member)]);
   }
-  return [...byName].map(([name, reads]) => ({ wanted: isProps ? name : variable.name, reads }));
+  return [...byName].map(([wanted, reads]) => ({ wanted, reads }));
 }
 
-/** Whether a member is assigned, or read by a function inside that may run when it holds something else. */
-function isChangedOrLater(scopes: ScriptScopes, member: Node, fn: FunctionNode): boolean {
-  const parent = scopes.parentOf(member);
-  const isTarget =
-    (parent?.type === 'AssignmentExpression' && parent.left === member) || parent?.type === 'UpdateExpression';
-  const above = scopes.ancestorsOf(member);
-  const inner = above.slice(0, above.indexOf(fn));
-  return isTarget || fn.async || inner.some(isFunction);
+/** Whether something stands in a function that waits, or in one inside of it that may run later. */
+function isLate(scopes: ScriptScopes, node: Node, fn: FunctionNode): boolean {
+  const above = scopes.ancestorsOf(node);
+  return fn.async || above.slice(0, above.indexOf(fn)).some(isFunction);
 }
 
 function isInside(variable: Variable, fn: FunctionNode): boolean {
