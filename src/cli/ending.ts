@@ -171,18 +171,21 @@ function summary(session: Session, { change, types, headline, took }: Ending, en
     return list.map((entry, i) => row(i === 0 ? name : '', typed([entry])));
   };
   const { props, events, slots } = change.seam;
-  if (props.length) out.push(...rows('props', props));
+  // A function or hook takes arguments.
+  const isComponent = /^\p{Lu}/u.test(change.name);
+  if (props.length) out.push(...rows(isComponent ? 'props' : 'takes', props));
   if (events.length) out.push(...rows('events', events));
   if (slots.length) out.push(row('slots', slots.map((s) => s.name).join(', ')));
   const isCut = change.step !== 'join' && change.step !== 'part';
-  if (isCut && props.length + events.length + slots.length === 0) out.push(row('props', 'none: nothing crosses'));
+  if (isCut && props.length + events.length + slots.length === 0)
+    out.push(row(isComponent ? 'props' : 'takes', 'none: nothing crosses'));
   const proof = change.proof;
   const expanded = proof.answer === 'same' && proof.expanded.length > 0 ? proof.expanded : undefined;
   out.push(
     row(
       'proof',
       proof.answer === 'same'
-        ? `${c.green('same')}${expanded ? ` with ${someOf(expanded.map((name) => `<${name}>`))} expanded` : ', component by component'}`
+        ? `${c.green('same')}${expanded ? ` with ${someOf(expanded.map((name) => (/^\p{Lu}/u.test(name) ? `<${name}>` : `${name}()`)))} expanded` : ', component by component'}`
         : `${c.red(proof.answer)}: ${proof.detail}`,
     ),
   );
