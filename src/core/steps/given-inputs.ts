@@ -28,7 +28,13 @@ export function givenInputs(forms: Forms, repeat: Repeat, slice: (span: Span, pl
     const value = given && passed(forms, given);
     if (given?.kind !== 'code' || value?.kind !== 'code') return value;
     const { node } = given;
-    return { kind: 'source', text: slice(value.span, places.findIndex((p) => node >= p.first && node < p.end)) };
+    return {
+      kind: 'source',
+      text: slice(
+        value.span,
+        places.findIndex((p) => node >= p.first && node < p.end),
+      ),
+    };
   };
   return repeat.inputs.map((input): GivenInput => {
     const { names, spans } = scope.neededBy(input);
