@@ -21,7 +21,9 @@ import {
   calledOnThis,
   declares,
   describe,
+  functionBehind,
   isName,
+  isOnlyCalled,
   isOwner,
   isPattern,
   isShown,
@@ -280,9 +282,9 @@ export abstract class CodeComparison {
    */
   protected leftComponent(left: Meaning, right: Meaning, a: Code, b: Code): boolean {
     const made = left.kind === 'local' ? this.newComponent(right) : undefined;
-    const local = left.kind === 'local' ? localFunction(left.variable) : undefined;
+    const local = left.kind === 'local' ? functionBehind(left.variable) : undefined;
     if (left.kind !== 'local' || right.kind !== 'module' || !made || !local) return false;
-    if (!isOnlyCalled(left.variable, a.module)) return false;
+    if (a.module.scopes.isReassigned(left.variable) || !isOnlyCalled(left.variable, a.module)) return false;
     if (!this.pair(left.variable, right.variable, a, b)) return true;
     this.expanded.add(made.variable);
     this.found.add(local.statement);
@@ -513,7 +515,7 @@ export abstract class CodeComparison {
     if (is.kind !== 'module') return false;
     // One that a component declared for itself may have left it under another name.
     return was.kind === 'local'
-      ? localFunction(was.variable) !== undefined
+      ? functionBehind(was.variable) !== undefined
       : was.kind === 'module' && left.name === right.name;
   }
 
@@ -752,23 +754,6 @@ export abstract class CodeComparison {
   protected differ(a: Code, b: Code, code: MismatchCode, message: string): never {
     throw new Mismatch(code, message, place(a), place(b));
   }
-}
-
-function isOnlyCalled({ references }: Variable, { scopes }: ProofModule): boolean {
-  return references.every(({ identifier, init }) => {
-    const parent = scopes.parentOf(identifier);
-    return init === true || (parent?.type === 'CallExpression' && parent.callee === identifier);
-  });
-}
-
-/** The function that a name of a component stands for, with the statement that says so. */
-function localFunction({ defs }: Variable): { readonly fn: FunctionNode; readonly statement: Node } | undefined {
-  const definition = defs.length === 1 ? defs[0]! : undefined;
-  if (definition?.type === 'FunctionName' && isFunction(definition.node))
-    return { fn: definition.node, statement: definition.node };
-  if (definition?.type !== 'Variable' || definition.parent.kind !== 'const' || !definition.node.init) return undefined;
-  const fn = bare(definition.node.init);
-  return isFunction(fn) ? { fn, statement: definition.parent } : undefined;
 }
 
 /** Whether a name is only given a new value here, and not read. */

@@ -5,12 +5,13 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
-import { bare, isFunction, nodeWithin, spanOf } from '../script/walk.js';
+import { nodeWithin, spanOf } from '../script/walk.js';
 import type { Span } from '../text/edits.js';
 import { Comparison } from './compare.js';
 import type { NewComponent } from './expansion.js';
 import { Mismatch, type MismatchCode, type MismatchPlace } from './mismatch.js';
 import { nameOf, type Meaning, type ProofModule, type Side, type Turn } from './module.js';
+import { functionBehind } from './questions.js';
 import type { Code } from './values.js';
 
 export interface ProofPlace {
@@ -328,12 +329,8 @@ class ModulePass {
 function functionOf(meaning: Meaning): NewComponent | undefined {
   if (meaning.kind !== 'module') return undefined;
   const { module, variable } = meaning;
-  const definition = variable.defs[0]!;
-  if (definition.type === 'FunctionName' && isFunction(definition.node))
-    return { module, variable, fn: definition.node };
-  if (definition.type !== 'Variable' || !definition.node.init) return undefined;
-  const init = bare(definition.node.init);
-  return isFunction(init) ? { module, variable, fn: init } : undefined;
+  const found = functionBehind(variable);
+  return found && { module, variable, fn: found.fn };
 }
 
 function codeOf(module: ProofModule, node: Node): Code {

@@ -137,6 +137,22 @@ export function usesThis(fn: FunctionNode): boolean {
   return found;
 }
 
+/** The function that a name is declared to be, with the statement that says so. */
+export function functionBehind({ defs: [definition] }: Variable): { fn: FunctionNode; statement: Node } | undefined {
+  if (definition?.type === 'FunctionName' && isFunction(definition.node))
+    return { fn: definition.node, statement: definition.node };
+  if (definition?.type !== 'Variable' || !definition.node.init) return undefined;
+  const fn = bare(definition.node.init);
+  return isFunction(fn) ? { fn, statement: definition.parent } : undefined;
+}
+
+export function isOnlyCalled({ references }: Variable, { scopes }: ProofModule): boolean {
+  return references.every(({ identifier, init }) => {
+    const parent = scopes.parentOf(identifier);
+    return init === true || (parent?.type === 'CallExpression' && parent.callee === identifier);
+  });
+}
+
 /** `f.call(this, x)`: a function called with the `this` that stands around. */
 export function calledOnThis(
   call: TSESTree.CallExpression,

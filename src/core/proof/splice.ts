@@ -6,7 +6,7 @@ import { bare, isFunction, type FunctionNode } from '../script/walk.js';
 import type { Known } from './known.js';
 import { Mismatch } from './mismatch.js';
 import type { ProofModule } from './module.js';
-import { place } from './questions.js';
+import { functionBehind, place } from './questions.js';
 import type { Code, Value } from './values.js';
 
 /** A literal that stands nowhere in the text; it has the place of what it was made from. */
@@ -21,10 +21,7 @@ export function literal(value: Known['value'], code: Code): Code {
 
 /** A function at the top of a file; it keeps nothing between its calls. */
 export function isModuleFunction(variable: Variable): boolean {
-  const definition = variable.defs[0];
-  if (variable.scope.type !== 'module') return false;
-  if (definition?.type === 'FunctionName') return true;
-  return definition?.type === 'Variable' && Boolean(definition.node.init && isFunction(bare(definition.node.init)));
+  return variable.scope.type === 'module' && functionBehind(variable) !== undefined;
 }
 
 /** The function around a piece of code. */

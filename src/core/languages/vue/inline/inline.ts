@@ -21,7 +21,8 @@ import { staying, tagAt } from '../cut/scene.js';
 import { KIND, TAG, type DirectiveNode, type ElementNode, type TemplateChildNode } from '../template.js';
 import { definitionOf, loweredIn, type Definition } from './definition.js';
 import { linkHost, type Declared } from './linked.js';
-import { fixedIn, isRef, isWorkedOut, useIn, type Place } from './place.js';
+import { fixedIn, isWorkedOut, useIn, type Place } from './place.js';
+import { isRef } from '../setup.js';
 import { TemplateText } from './template.js';
 
 export const inlining: Inlines = {

@@ -1,7 +1,6 @@
 /** The place of a use, and questions about the code at it. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../../script/parser.js';
-import type { Variable } from '../../../script/scopes.js';
 import { bare, calleeName, isFunction, spanOf, walk } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import type { Lowered } from '../lower.js';
@@ -33,15 +32,6 @@ export function isWorkedOut(node: Node): boolean {
   if (node.type === 'FunctionDeclaration' || node.type === 'Property') return true;
   const isLazy = (init: Node | null) => init !== null && (isFunction(bare(init)) || calleeName(init) === 'computed');
   return node.type === 'VariableDeclaration' && node.declarations.every((d) => isLazy(d.init));
-}
-
-const REFS = new Set(['ref', 'shallowRef', 'computed', 'customRef', 'toRef', 'defineModel', 'useTemplateRef']);
-
-export function isRef(variable: Variable): boolean {
-  const definition = variable.defs[0];
-  return (
-    definition?.type === 'Variable' && definition.node.init !== null && REFS.has(calleeName(definition.node.init) ?? '')
-  );
 }
 
 /** Text whose lines are not moved. */
