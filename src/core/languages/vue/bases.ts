@@ -162,15 +162,23 @@ export function refsReadFromOutside(files: FileSet): ReadonlySet<string> {
   if (memo) return memo;
   const names = new Set<string>();
   for (const path of files.list()) {
-    if (!/\.(?:vue|[cm]?[jt]sx?)$/.test(path)) continue;
-    for (const [, name] of (textOf(files, path) ?? '').matchAll(
-      /\$(?:refs|children|parent)\b[^;\n]{0,120}?\.\$refs\.([\w$]+)/g,
-    ))
-      names.add(name!);
+    const text = /\.(?:vue|[cm]?[jt]sx?)$/.test(path) ? (textOf(files, path) ?? '') : '';
+    const isOwn = (holder: string) =>
+      holder === 'this' ||
+      (/^[\w$]+$/.test(holder) && new RegExp(`(?<![\\w$.])${literally(holder)}\\s*=\\s*this(?![\\w$.[])`).test(text));
+    for (const [, holder, name, quoted] of text.matchAll(REACHED))
+      if (!isOwn(holder!.replace(/^[.?!]+/, ''))) names.add(name ?? quoted!);
+    for (const [, taken, holder] of text.matchAll(TAKEN))
+      if (!isOwn(holder!)) for (const entry of taken!.split(',')) names.add(entry.split(/[:=]/)[0]!.trim());
   }
   known.set(files, names);
   return names;
 }
+
+/** `panel.$refs.field`, with what stands directly before it. */
+const REACHED = /\.\$refs(?<=([\w$.?!)\]]+)\s*\.\$refs)\s*[?!]?(?:\.([\w$]+)|(?:\?\.)?\[\s*['"]([^'"]+)['"]\s*\])/g;
+/** `{ field } = panel.$refs` */
+const TAKEN = /\{([^{}]*)\}\s*=\s*([\w$.?!)\]]+)\s*\.\$refs\b(?!\s*[.[?])/g;
 
 /** Names of the instance that plugins add, the same in every component. */
 export const OF_PLUGINS = new Set(

@@ -17,12 +17,23 @@ export interface RefRead {
   readonly name: string;
   /** The ref that the component of that name holds itself: `this.$refs.name.$refs.inner`. */
   readonly inner: string | undefined;
-  readonly node: TSESTree.MemberExpression;
+  /** `this.$refs.name`, or `name` in `{ name } = this.$refs`. */
+  readonly node: TSESTree.MemberExpression | TSESTree.Property;
+  /** `{ name } = this.$refs` with all that it takes. */
+  readonly taken?: TakenRefs;
   /** What is done with it at once: `.focus()` fails where nothing is there, all else can ask. */
   readonly isUsed: boolean;
   /** What stands around it, type assertions left out. */
   readonly parent: Node;
 }
+
+/** A declarator that takes several refs at once: each by its own name, or by another one. */
+export interface TakenRefs {
+  readonly node: TSESTree.VariableDeclarator;
+  readonly properties: readonly TakenRef[];
+}
+
+export type TakenRef = TSESTree.Property & { readonly value: TSESTree.Identifier };
 
 /**
  * Reads of the refs of a component, in its scripts and in what it shows, lowered; undefined where either reaches for refs in
@@ -37,7 +48,9 @@ export function refReads(sfc: Sfc, definition: Definition, shown: Node): readonl
   const readOf = (holder: Node, ancestors: readonly Node[]): void => {
     const read = ancestors.at(-1);
     const name = read?.type === 'MemberExpression' && read.object === holder ? memberName(read) : undefined;
-    if (name === undefined) isOpen = true;
+    const taken = read?.type === 'VariableDeclarator' && read.init === holder ? takenRefs(read) : undefined;
+    if (taken) found.push(...taken.properties.map((node) => readTaken(node, taken)));
+    else if (name === undefined) isOpen = true;
     else found.push(readAt(read as TSESTree.MemberExpression, name, ancestors));
   };
   for (const program of scripts)
@@ -52,6 +65,19 @@ export function refReads(sfc: Sfc, definition: Definition, shown: Node): readonl
     if (node.type === 'Identifier' && node.name === '$refs' && !isKey(node, ancestors.at(-1))) readOf(node, ancestors);
   });
   return isOpen ? undefined : found;
+}
+
+/** `const { track, thumb: knob } = this.$refs`; undefined where it takes what is left, or has something where nothing is. */
+function takenRefs(node: TSESTree.VariableDeclarator): TakenRefs | undefined {
+  if (node.id.type !== 'ObjectPattern') return undefined;
+  const isPlain = (p: Node): p is TakenRef =>
+    p.type === 'Property' && !p.computed && p.key.type === 'Identifier' && p.value.type === 'Identifier';
+  const properties = node.id.properties.filter(isPlain);
+  return properties.length === node.id.properties.length ? { node, properties } : undefined;
+}
+
+function readTaken(node: TakenRef, taken: TakenRefs): RefRead {
+  return { name: named(node.key)!, inner: undefined, node, taken, isUsed: false, parent: taken.node };
 }
 
 /** Whether a name is only that of a member or a property. */
@@ -133,22 +159,47 @@ function opener(reads: readonly RefRead[]): (node: Node) => Node | undefined {
     const inside = node.type === 'ChainExpression' ? node.expression : node;
     return inside.type === 'MemberExpression' ? places.get(spanKey(inside)) : undefined;
   };
-  return (node) => {
+  const takenBy = new Map(reads.flatMap((r) => (r.taken ? [[spanKey(r.taken.node), r.taken] as const] : [])));
+  const open = (node: Node): Node | undefined => {
     const read = readOf(node);
     if (read) return binding(read);
+    if (node.type === 'VariableDeclaration') return openDeclaration(node);
     // `this.$refs.other && this.$refs.other.$refs.name` asks for the ref where there may be none.
     if (node.type !== 'LogicalExpression' || node.operator !== '&&') return undefined;
     const [asked, given] = [readOf(bare(node.left)), readOf(bare(node.right))];
     const isGuard = given?.inner !== undefined && asked?.inner === undefined && asked?.name === given.name;
     return isGuard ? binding(given) : undefined;
   };
+  const openDeclaration = (node: TSESTree.VariableDeclaration): Node | undefined => {
+    const isRef = (d: TSESTree.VariableDeclarator) => takenBy.has(spanKey(d)) || (d.init && open(d.init));
+    if (!node.declarations.every(isRef)) {
+      if (!node.declarations.some((d) => takenBy.has(spanKey(d)))) return undefined;
+      return { ...node, declarations: node.declarations.flatMap(eachByItself) } as Node;
+    }
+    // Reading one ref before another is the same; which is first differs when another component shows some of them.
+    const idOf = ({ id }: TSESTree.VariableDeclarator) => (id.type === 'Identifier' ? id.name : '');
+    const declarations = (node.declarations.flatMap(eachByItself) as TSESTree.VariableDeclarator[]).sort((a, b) =>
+      idOf(a) < idOf(b) ? -1 : 1,
+    );
+    return { ...node, declarations } as Node;
+  };
+  const eachByItself = (declarator: TSESTree.VariableDeclarator): Node[] => {
+    const taken = takenBy.get(spanKey(declarator));
+    if (!taken) return [rewrite(declarator, open)];
+    return taken.properties.map((property) => {
+      const init = binding(reads.find((r) => r.node === property)!);
+      return { ...declarator, id: property.value, init, range: property.range } as Node;
+    });
+  };
+  return open;
 }
 
 /** The scripts with the variables that their refs are. */
 export function refsOpened(own: readonly Node[], reads: readonly RefRead[]): Node[] {
   const open = opener(reads);
   const opened = own.map((statement) => rewrite(statement, open));
-  const names = [...new Set(reads.filter((r) => isRead(r, reads)).map((r) => bindingOf(r, reads)))];
+  // By name: which one is read first differs when another component shows some of them.
+  const names = [...new Set(reads.filter((r) => isRead(r, reads)).map((r) => bindingOf(r, reads)))].sort();
   const nowhere = make.at(0);
   const declared = names.map((name) =>
     make.declaration('let', make.identifier(name, nowhere), make.literal(null, nowhere), nowhere),

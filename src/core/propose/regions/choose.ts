@@ -6,6 +6,7 @@
 import type { Markup } from '../../markup/model.js';
 import { regionOf, type Region } from '../../markup/region.js';
 import { childLists } from '../../markup/walk.js';
+import { within } from '../../script/walk.js';
 import type { Worth } from '../repeats/worth.js';
 import { isClosing } from './shapes.js';
 
@@ -22,6 +23,11 @@ export interface Weighing {
   worth(region: Region, host: Region | undefined): Worth;
   /** Whether a region says what it is. */
   isSection(region: Region): boolean;
+  /**
+   * What a part that stands by itself may cost, at most 0: the more there is to look through, the more. In a component that
+   * fits on a screen, undefined.
+   */
+  readonly leastApart: number | undefined;
   /** Siblings that belong together although no title says so. */
   together(list: readonly Markup[]): readonly Run[];
 }
@@ -40,6 +46,9 @@ interface Best {
 /** What is worth less is not worth a second look. */
 export const LEAST_WORTH = 4;
 
+/** What holds several parts may be as much to read as before. */
+const LEAST_LEVEL = -30;
+
 /** The share of what its parts are worth that a section may be worth itself, to be preferred. */
 const NEARLY = 0.7;
 
@@ -52,8 +61,6 @@ export function choose(roots: readonly Markup[], weighing: Weighing): readonly C
     if (!best) known.set(key, (best = find()));
     return best;
   };
-  const keyOf = (region: Region | undefined) => (region ? `${region.start}-${region.end}` : 'component');
-
   /** The best of a list of siblings. */
   const ofList = (list: readonly Markup[], host: Region | undefined, above: readonly Markup[]): Best => {
     const titled = sections(list);
@@ -93,7 +100,58 @@ export function choose(roots: readonly Markup[], weighing: Weighing): readonly C
     return { worth: worth.total + inner.worth, choices: [{ region, worth, inner: inner.choices }] };
   };
 
-  return ofList(roots, undefined, []).choices;
+  const best = ofList(roots, undefined, []).choices;
+  return weighing.leastApart === undefined ? best : withApart(roots, withLevels(roots, best, weighing), weighing);
+}
+
+/** Parts in a row get what holds them around them, where that is a part too. */
+function withLevels(roots: readonly Markup[], chosen: readonly Choice[], weighing: Weighing): readonly Choice[] {
+  for (const { region, worth } of regionsIn(roots, weighing, LEAST_LEVEL)) {
+    const inner = chosen.filter((choice) => within(choice.region, region));
+    if (inner.length < 2 || inner.some((choice) => keyOf(choice.region) === keyOf(region))) continue;
+    const level = {
+      region,
+      worth,
+      inner: inner.map((choice) => ({ ...choice, worth: weighing.worth(choice.region, region) })),
+    };
+    return withLevels(roots, [...chosen.filter((choice) => !inner.includes(choice)), level], weighing);
+  }
+  return chosen;
+}
+
+/** The best of what overlaps nothing that is chosen. */
+function withApart(roots: readonly Markup[], chosen: readonly Choice[], weighing: Weighing): readonly Choice[] {
+  const kept = [...chosen];
+  const apart = [...regionsIn(roots, weighing, weighing.leastApart!)].sort((a, b) => b.worth.total - a.worth.total);
+  for (const { region, worth } of apart)
+    if (!kept.some((choice) => overlap(choice.region, region))) kept.push({ region, worth, inner: [] });
+  return kept.sort((a, b) => a.region.start - b.region.start);
+}
+
+/** Every region that may be cut and is worth that much, outermost first. */
+function* regionsIn(
+  list: readonly Markup[],
+  weighing: Weighing,
+  least: number,
+  above: readonly Markup[] = [],
+): Generator<{ region: Region; worth: Worth }> {
+  const runs = sections(list).map(({ start, end }) => list.slice(start, end));
+  for (const nodes of [...runs, ...list.map((node) => [node])]) {
+    const region = regionOf(nodes);
+    if (!weighing.mayCut(region, above)) continue;
+    const worth = weighing.worth(region, undefined);
+    if (worth.total >= least) yield { region, worth };
+  }
+  for (const node of list)
+    for (const inner of childLists(node)) yield* regionsIn(inner, weighing, least, [...above, node]);
+}
+
+function overlap(a: Region, b: Region): boolean {
+  return a.start < b.end && b.start < a.end;
+}
+
+function keyOf(region: Region | undefined): string {
+  return region ? `${region.start}-${region.end}` : 'component';
 }
 
 function sum(a: Best, b: Best): Best {

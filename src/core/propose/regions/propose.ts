@@ -104,6 +104,8 @@ const LONG_SECTION = 100;
 /** A component that takes more is no help, however much it holds; a person may say otherwise. */
 const MOST_IDEAS = 14;
 const MOST_WIDTH = 24;
+/** What a part that stands by itself may cost, where the component shows a screen of markup or more. */
+const MOST_COST = -45;
 /** The share of what a component shows beyond which a part of it is the whole. */
 const MOST_SHARE = 0.8;
 
@@ -346,6 +348,12 @@ class Planning {
     if (!host && total < LEAST_WORTH)
       this.#turnDown({ region, reason: 'worth', why: 'it would be more to read than now' });
     return { ...worth, total };
+  }
+
+  get leastApart(): number | undefined {
+    if (this.#size <= SCREEN) return undefined;
+    const lines = this.component.markup.reduce((sum, node) => sum + this.#height(node), 0);
+    return MOST_COST * Math.min(1, lines / SCREEN);
   }
 
   isSection(region: Region): boolean {

@@ -6,7 +6,7 @@ import { bare, nodeWithin, spanOf } from '../../../script/walk.js';
 import type { Edit } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
 import { readsRef, refsReadFromOutside, type Bases } from '../bases.js';
-import { madeUpRefsIn, refsIn, showsRefs, type RefRead } from '../refs.js';
+import { madeUpRefsIn, refsIn, showsRefs, type RefRead, type TakenRefs } from '../refs.js';
 import { setupRefsOf, type SetupRef } from '../setup-refs.js';
 import { vueOf, type Habits } from './habits.js';
 import { goes, type Scene } from './scene.js';
@@ -132,17 +132,44 @@ export function refNameOf(scene: Scene, { kebabTags }: Habits): string {
 export function refEdits(scene: Scene, { reads, variables }: CrossingRefs, habits: Habits): Edit[] {
   const through = refNameOf(scene, habits);
   if (variables.length > 0) return variableEdits(scene, variables, through, habits);
-  return reads.map(({ node, isUsed, parent }) => {
-    const span = spanOf(node);
-    const refs = scene.text.slice(...node.object.range);
-    const rest = scene.text.slice(node.object.range[1], span.end);
+  /** `rest`: what is read of the refs of the new component. */
+  const reached = (refs: string, rest: string, { isUsed, parent, node }: RefRead): string => {
     const holder = `${refs}.${through}`;
-    if (isUsed) return { ...span, text: `${holder}.$refs${rest}` };
-    if (habits.vue.major >= 3) return { ...span, text: `${holder}?.$refs${rest}` };
+    if (isUsed) return `${holder}.$refs${rest}`;
+    if (habits.vue.major >= 3) return `${holder}?.$refs${rest}`;
     // Scripts of Vue 2 are often built by tools from before `?.`.
     const asked = `${holder} && ${holder}.$refs${rest}`;
-    return { ...span, text: standsAlone(parent, node) ? asked : `(${asked})` };
+    return standsAlone(parent, node) ? asked : `(${asked})`;
+  };
+  const edits = reads.flatMap((read): Edit[] => {
+    if (read.node.type === 'Property') return [];
+    const span = spanOf(read.node);
+    const refs = read.node.object.range;
+    const text = reached(scene.text.slice(...refs), scene.text.slice(refs[1], span.end), read);
+    return [{ ...span, text }];
   });
+  const taken = [...new Set(reads.flatMap((read) => read.taken ?? []))];
+  return [...edits, ...taken.map((from) => takenEdit(scene, from, reads, reached, habits))];
+}
+
+/** `{ track } = this.$refs, thumb = this.$refs.slider?.$refs.thumb` */
+function takenEdit(
+  { text }: Scene,
+  { node, properties }: TakenRefs,
+  reads: readonly RefRead[],
+  reached: (refs: string, rest: string, read: RefRead) => string,
+  { lineEnd, indent }: Habits,
+): Edit {
+  const refs = text.slice(...node.init!.range);
+  const gone = new Map(reads.map((read) => [read.node as Node, read]));
+  const kept = properties.filter((p) => !gone.has(p)).map((p) => text.slice(...p.range));
+  const own = properties.flatMap((p) => {
+    const read = gone.get(p);
+    return read ? [`${p.value.name} = ${reached(refs, `.${read.name}`, read)}`] : [];
+  });
+  const left = kept.length > 0 ? [`{ ${kept.join(', ')} } = ${refs}`] : [];
+  const comma = `,${lineEnd}${indentAt(text, node.range[0])}${indent}`;
+  return { ...spanOf(node), text: [...left, ...own].join(comma) };
 }
 
 /** `const chart = computed(() => panel.value?.chart)`, with the ref of the new component before the first of them. */
