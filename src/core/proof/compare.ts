@@ -27,7 +27,7 @@ import {
 } from './questions.js';
 import { chosenOf, knownOf } from './known.js';
 import { turnsOf } from './turns.js';
-import { valueOf, type Code } from './values.js';
+import { valueOf, type Code, type Value } from './values.js';
 
 /** A sibling as it counts after expansion. */
 type Item =
@@ -181,18 +181,22 @@ export class Comparison extends CodeComparison {
     const found = valueOf({ ...code, node: call.callee });
     if (!found) return undefined;
     const { value } = found;
-    if (value.kind === 'children')
-      return this.childItems(value.children, { node: call, module: value.module, env: value.env }, side, true);
     const fallback = call.arguments[1];
     if (value.kind === 'absent')
       return fallback && isFunction(fallback) ? this.items({ ...code, node: fallback.body }, side, true) : [];
-    const body = this.enter(call, code);
-    if (!body || !isShown(bare(body.node))) return undefined;
-    const shown = this.items(body, side, true);
+    const shown = this.passedIn(value, call, code, side);
     // Content that is an outlet and nothing else has nothing to show where that is given nothing.
-    const only = shown.length === 1 && shown[0]!.kind === 'code' && !shown[0]!.fallback ? shown[0]! : undefined;
+    const only = shown?.length === 1 && shown[0]!.kind === 'code' && !shown[0]!.fallback ? shown[0]! : undefined;
     if (!only || !fallback || !isFunction(fallback) || outletCall(only.code)?.arguments.length !== 1) return shown;
     return [{ ...only, fallback: { ...code, node: fallback.body } }];
+  }
+
+  /** What is handed to an outlet as its content, or as a function of what the outlet hands out. */
+  protected passedIn(value: Value, call: TSESTree.CallExpression, code: Code, side: Side): Item[] | undefined {
+    if (value.kind === 'children')
+      return this.childItems(value.children, { node: call, module: value.module, env: value.env }, side, true);
+    const body = this.enter(call, code);
+    return body && isShown(bare(body.node)) ? this.items(body, side, true) : undefined;
   }
 
   /** Two outlets, the second one with a fallback that stands in another component. */

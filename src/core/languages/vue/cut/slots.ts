@@ -18,9 +18,14 @@ import { isInner, leaving, outletsIn, staying, tagAt, type Scene } from './scene
 
 type Outlet = ReturnType<typeof outletsIn>[number];
 
-/** Whether what an outlet shows when nothing is passed in must stay in it: it shows what only the region knows. */
+/**
+ * Whether what an outlet shows when nothing is passed in stays in it: it shows what only the region knows, or markup that is
+ * a part of the region as any other. A text or a value is said where the outlet is filled.
+ */
 export function keepsFallback(scene: Scene, outlet: Outlet): boolean {
   const fallback = fallbackOf(outlet);
+  const inside = outlet.fallback ?? [];
+  if (hasElement(inside) && !hasOutlet(inside)) return true;
   const bindsOutside = ({ resolved }: Reference) =>
     resolved && isInner(scene, resolved) && !resolved.identifiers.some((id) => within(spanOf(id), fallback!));
   return fallback !== undefined && leaving(scene, fallback).some(bindsOutside);
@@ -29,6 +34,14 @@ export function keepsFallback(scene: Scene, outlet: Outlet): boolean {
 function fallbackOf({ fallback }: Outlet): Span | undefined {
   const first = fallback?.[0];
   return first && { start: first.start, end: fallback[fallback.length - 1]!.end };
+}
+
+function hasElement(nodes: readonly Markup[]): boolean {
+  let found = false;
+  walkMarkup(nodes, (node) => {
+    found ||= node.kind === 'element';
+  });
+  return found;
 }
 
 function hasOutlet(nodes: readonly Markup[]): boolean {
