@@ -94,6 +94,7 @@ function judge(pack, dir) {
     return { path, first: lines.position(start).line, last: lines.position(Math.max(start, end - 1)).line };
   };
   const say = (text) => values.show && console.log(`  ${pack.name}: ${text}`);
+  const apart = (p, mark) => Math.abs(p.first - mark.first) + Math.abs(p.last - mark.last);
   const told = (p) => `${p.path}:${p.first}-${p.last}`;
   const count = (what, kind, hit) => {
     for (const key of [`${pack.half} ${what} ${kind}`, `${pack.half} ${what} all`]) {
@@ -141,7 +142,8 @@ function judge(pack, dir) {
       .flatMap((p) => (p.span ? [{ name: p.name, ...stretch(path, p.span) }] : []));
     const marks = pack.cuts.filter((c) => c.path === path);
     for (const mark of marks) {
-      const hit = proposals.find((p) => same(p, mark));
+      // Of one in another, the one that is meant.
+      const hit = proposals.filter((p) => same(p, mark)).sort((a, b) => apart(a, mark) - apart(b, mark))[0];
       count(`cuts ${pack.kind}`, mark.what, hit);
       if (hit) {
         count('names', nameClass(hit.name, mark.names), true);

@@ -11,9 +11,19 @@ export function staticText(node: ElementNode, name: string): string | undefined 
   return node.attributes.find((a: Attribute) => a.name === name && a.kind === 'static')?.text;
 }
 
+/** Whether a class says how something looks; many projects put letters of their own before those of their style framework. */
+function isUtility(name: string, text: string | undefined): boolean {
+  if (UTILITY.test(name)) return true;
+  const [, prefix, rest] = /^([a-z]{1,3}-)([a-z].*)$/.exec(name) ?? [];
+  if (prefix === undefined || !UTILITY.test(rest!)) return false;
+  return (
+    /-\d+$/.test(rest!) || (text !== undefined && new RegExp(`(?<![\\w-])${prefix}[a-z-]+-\\d+(?![\\w-])`).test(text))
+  );
+}
+
 /** The id or class of an element that says what it is; with the file's text also one that code puts together. */
 function identifierOf(node: ElementNode, text?: string): string | undefined {
-  const classes = writtenClasses(node).filter((c) => !UTILITY.test(c));
+  const classes = writtenClasses(node).filter((c) => !isUtility(c, text));
   const written = staticText(node, 'id') ?? (text === undefined ? classes[0] : rarest(classes, text));
   if (written !== undefined || text === undefined) return written;
   const code = classCode(node, text);
@@ -21,7 +31,9 @@ function identifierOf(node: ElementNode, text?: string): string | undefined {
   // What is put behind the prefix of the component names its part.
   const part = /(?:[\w$]\s*\+\s*['"`]|\})(?:-|__)([a-zA-Z][\w-]*)['"`]/.exec(code)?.[1];
   if (part !== undefined) return `__${part}`;
-  const member = /(?:^|[^\w$])(?:\$?styles?|css|s|\w*[cC]lasses|\w*Styles)\.([A-Za-z]\w+)/.exec(code)?.[1];
+  const member = /(?:^|[^\w$])(?:\$?styles?|css|s|\w*[cC]lasses|\w*Styles)\.(?!modifiers\b)([A-Za-z]\w+)/.exec(
+    code,
+  )?.[1];
   return [member, ...literals].find((c) => c !== undefined && !UTILITY.test(wordsIn(c).join('-')));
 }
 

@@ -7,6 +7,7 @@ import { isClosing } from './regions/shapes.js';
 import { isProblem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import { proposeNames, type NameHints } from './names.js';
+import { wordsIn, wordsName } from './words.js';
 
 const SUFFIXES = ['', 'View', 'Part', 'Block'];
 
@@ -55,7 +56,7 @@ export class Surroundings {
       ...(maker === undefined ? {} : { maker }),
       ...(condition === undefined ? {} : { condition }),
       text: this.file.text,
-      host: host ? host.name[0]!.toUpperCase() + host.name.slice(1) : componentNameFromFile(this.file.path),
+      host: hostName(this.file.path, host),
       comment: this.#comments.get(region.start),
       loop: this.#loops.get(`${region.start}-${region.end}`),
     };
@@ -66,6 +67,20 @@ export class Surroundings {
     return proposeNames(region.nodes, { ...this.hints(region, host), alone: true });
   }
 }
+
+/** A component that is only called what any could be is named with its folder: `ListPage` in `Keepers` is `KeepersListPage`. */
+function hostName(path: string, host: ComponentModel | undefined): string {
+  const name = host ? host.name[0]!.toUpperCase() + host.name.slice(1) : componentNameFromFile(path);
+  if (!wordsIn(name).every((word) => ANY_HOST.test(word))) return name;
+  const folders = path.split('/').slice(0, -1).reverse();
+  const folder = folders.find((f) => !ANY_FOLDER.test(f) && !wordsIn(f).every((word) => ANY_HOST.test(word)));
+  return (wordsName(folder, 3) ?? '') + name;
+}
+
+const ANY_HOST =
+  /^(?:list|edit|edition|view|page|details?|create|show|index|main|modal|content|layout|screen|settings)$/;
+const ANY_FOLDER =
+  /^(?:src|lib|app|packages?|components?|containers?|pages?|views?|screens?|routes?|admin|client|common|shared|features?|modules?|ui|js|ts|\W.*)$/i;
 
 /** `FooterBar` for all that the method `renderFooterBar` of a class returns. */
 function makerOf(text: string, region: Region, host: ComponentModel): string | undefined {

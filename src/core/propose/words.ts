@@ -46,12 +46,18 @@ export function askedFor(label: string): string {
 /** The name with what kind of thing it is behind it, once. */
 export function withSuffix(name: string | undefined, suffix: string | undefined): string | undefined {
   if (!name || !suffix) return name;
-  return name.endsWith(suffix) ? name : name + suffix;
+  if (name.endsWith(suffix)) return name;
+  // The `AuthLink` that says `Auth link sign in` is a `SignInAuthLink`.
+  return name.startsWith(suffix) && /^[A-Z]/.test(name.slice(suffix.length))
+    ? name.slice(suffix.length) + suffix
+    : name + suffix;
 }
 
 /** `HarvestTable` for a table in `HarvestPage`: with the component that it is cut out of in front, once. */
 export function hostPrefixed(host: string, part: string): string {
-  const base = host.replace(/^Exported(?=[A-Z])|(?:Page|View|Screen|Container|Component|Extension)$/g, '') || host;
+  const base =
+    host.replace(/^Exported(?=[A-Z])|(?<=[a-z])(?:Page|View|Screen|Container|Component|Extension|Base|Edit)$/g, '') ||
+    host;
   const pascal = wordsName(part, 4) ?? 'Content';
   if (pascal.startsWith(base)) return pascal;
   // The table toolbar of a `HarvestTable` is a `HarvestTableToolbar`.
@@ -59,7 +65,8 @@ export function hostPrefixed(host: string, part: string): string {
   if (lastWord && lastWord !== base && pascal.startsWith(lastWord) && pascal !== lastWord)
     return base + pascal.slice(lastWord.length);
   // The button of a `RefreshButton` is no `RefreshButtonButton`.
-  if (lastWord === pascal && lastWord !== base) return `${base}Content`;
+  if (lastWord === pascal && lastWord !== base)
+    return pascal === 'Content' ? `${base.slice(0, -pascal.length)}Body` : `${base}Content`;
   const short = base.length + pascal.length > LONG_NAME ? firstWords(base, LONG_NAME - pascal.length) : base;
   return pascal.startsWith(short) ? pascal : short + pascal;
 }
