@@ -101,20 +101,27 @@ export function choose(roots: readonly Markup[], weighing: Weighing): readonly C
   };
 
   const best = ofList(roots, undefined, []).choices;
-  return weighing.leastApart === undefined ? best : withApart(roots, withLevels(roots, best, weighing), weighing);
+  return weighing.leastApart === undefined ? best : withLevels(roots, withApart(roots, best, weighing), weighing);
 }
 
-/** Parts in a row get what holds them around them, where that is a part too. */
-function withLevels(roots: readonly Markup[], chosen: readonly Choice[], weighing: Weighing): readonly Choice[] {
-  for (const { region, worth } of regionsIn(roots, weighing, LEAST_LEVEL)) {
-    const inner = chosen.filter((choice) => within(choice.region, region));
-    if (inner.length < 2 || inner.some((choice) => keyOf(choice.region) === keyOf(region))) continue;
-    const level = {
-      region,
-      worth,
-      inner: inner.map((choice) => ({ ...choice, worth: weighing.worth(choice.region, region) })),
-    };
-    return withLevels(roots, [...chosen.filter((choice) => !inner.includes(choice)), level], weighing);
+/** Parts in a row get what holds them around them, where that is a part too; so do those in it. */
+function withLevels(
+  list: readonly Markup[],
+  chosen: readonly Choice[],
+  weighing: Weighing,
+  above: readonly Markup[] = [],
+): readonly Choice[] {
+  for (const { region, worth, above: around } of regionsIn(list, weighing, LEAST_LEVEL, above)) {
+    const inside = chosen.filter((choice) => within(choice.region, region));
+    if (inside.length < 2 || inside.some((choice) => keyOf(choice.region) === keyOf(region))) continue;
+    const weighed = inside.map((choice) => ({ ...choice, worth: weighing.worth(choice.region, region) }));
+    const inner = region.nodes.reduce(
+      (found, node) =>
+        childLists(node).reduce((all, children) => withLevels(children, all, weighing, [...around, node]), found),
+      weighed as readonly Choice[],
+    );
+    const rest = chosen.filter((choice) => !inside.includes(choice));
+    return withLevels(list, inOrder([...rest, { region, worth, inner }]), weighing, above);
   }
   return chosen;
 }
@@ -125,7 +132,11 @@ function withApart(roots: readonly Markup[], chosen: readonly Choice[], weighing
   const apart = [...regionsIn(roots, weighing, weighing.leastApart!)].sort((a, b) => b.worth.total - a.worth.total);
   for (const { region, worth } of apart)
     if (!kept.some((choice) => overlap(choice.region, region))) kept.push({ region, worth, inner: [] });
-  return kept.sort((a, b) => a.region.start - b.region.start);
+  return inOrder(kept);
+}
+
+function inOrder(choices: readonly Choice[]): readonly Choice[] {
+  return [...choices].sort((a, b) => a.region.start - b.region.start);
 }
 
 /** Every region that may be cut and is worth that much, outermost first. */
@@ -134,13 +145,13 @@ function* regionsIn(
   weighing: Weighing,
   least: number,
   above: readonly Markup[] = [],
-): Generator<{ region: Region; worth: Worth }> {
+): Generator<{ region: Region; worth: Worth; above: readonly Markup[] }> {
   const runs = sections(list).map(({ start, end }) => list.slice(start, end));
   for (const nodes of [...runs, ...list.map((node) => [node])]) {
     const region = regionOf(nodes);
     if (!weighing.mayCut(region, above)) continue;
     const worth = weighing.worth(region, undefined);
-    if (worth.total >= least) yield { region, worth };
+    if (worth.total >= least) yield { region, worth, above };
   }
   for (const node of list)
     for (const inner of childLists(node)) yield* regionsIn(inner, weighing, least, [...above, node]);

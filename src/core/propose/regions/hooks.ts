@@ -9,7 +9,6 @@ import type { Span } from '../../text/edits.js';
 import { Lines } from '../../text/lines.js';
 import { freeName } from '../naming.js';
 import type { Worth } from '../repeats/worth.js';
-import { LEAST_WORTH } from './choose.js';
 import { tokensIn, type Tokens } from './tokens.js';
 import { SCREEN, worthOfRegion } from './worth.js';
 
@@ -45,6 +44,9 @@ export interface Logic {
 /** Lines from which functions alone are worth it. */
 const LEAST_JOB = 35;
 
+/** Logic that one can read past may cost a little. */
+const LEAST_HOOK = -15;
+
 /** What takes fewer lines out of the component is not worth a file. */
 const LEAST_RELIEF = 8;
 
@@ -78,7 +80,7 @@ export function hooksOf(logic: Logic): readonly HookProposal[] {
       row: false,
       headed: false,
     });
-    if (worth.total < LEAST_WORTH || relief < LEAST_RELIEF) return [];
+    if (worth.total < LEAST_HOOK || relief < LEAST_RELIEF) return [];
     const name = nameOf(logic, group);
     const target = moduleFor(logic, name);
     const seam = { props: inputs.map((input) => ({ name: input })), events: [], slots: [] };

@@ -47,7 +47,7 @@ function groups(file: SourceFile, ports: Ports, component: Span): readonly Logic
     found.push(groupOf(group, subject.name));
   }
   for (const long of body.statements) {
-    const isAlone = isFunctionLike(long) || isWorkedOut(long);
+    const isAlone = isFunctionLike(long) || isWorkedOut(long) || isLongQuestion(long, file.text);
     if (!isAlone || long.declared.length === 0 || taken.has(long) || body.height(long) < LONG) continue;
     const group = withOwn(body.statements, long, taken);
     if (placeFor(body.statements, group) === undefined) continue;
@@ -77,6 +77,14 @@ function aboutWhat(group: readonly Statement[]): Variable | undefined {
 
 /** A function, or a value that is worked out, of so many lines is logic by itself, whether it fills a state or not. */
 const LONG = 15;
+
+/** A hook that is given a function of so many lines: what it asks for is logic by itself, however much it gives. */
+function isLongQuestion(statement: Statement, text: string): boolean {
+  const init = statement.node.type === 'VariableDeclaration' ? statement.node.declarations[0]?.init : undefined;
+  const call = init && bare(init);
+  if (!isAsked(statement) || call?.type !== 'CallExpression') return false;
+  return call.arguments.some((a) => isFunction(a) && text.slice(...a.range).split('\n').length >= LONG);
+}
 
 /** What names have in common at their ends, `orders` of `newOrders` and `oldOrders`, or the first of them. */
 function subjectOf([first, ...others]: readonly Variable[]): string {
