@@ -160,7 +160,9 @@ class TemplateMarkup {
     const own = directiveOf(node, 'slot');
     const { slots, rest } = this.#slots(node);
     const children = this.siblings(rest);
-    const all = own ? [...attributes, this.#slotContent(own, spanOf(node), children)] : [...attributes, ...slots];
+    // From the directive on: all of the element may be the turn of a loop already, and two functions of one place are one.
+    const inside = own && { start: spanOf(own).start, end: span.end - 1 };
+    const all = own ? [...attributes, this.#slotContent(own, inside!, children)] : [...attributes, ...slots];
     return { kind: 'element', ...span, name: node.tag, component, attributes: all, children: own ? [] : children };
   }
 

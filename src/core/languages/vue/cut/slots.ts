@@ -82,7 +82,7 @@ export function crossingSlot(scene: Scene, outlet: Outlet): (Found & { readonly 
     draft: {
       kind: 'slot',
       name: outlet.name,
-      value: own ? `${shown.slice(0, tagEnd(shown, opening))} />` : shown,
+      value: own ? `${onOneLine(shown.slice(0, tagEnd(shown, opening)))} />` : shown,
       args: [],
       event: 'none',
       typed: undefined,
@@ -98,11 +98,13 @@ export function crossingSlot(scene: Scene, outlet: Outlet): (Found & { readonly 
 
 /**
  * What an outlet of the host hands on of what it is given itself. In a loop, Vue 3 puts a mark of its own (`ref_for`) beside what
- * `v-bind` binds as a whole, and who fills the outlet would find it there: so it is handed on name by name.
+ * `v-bind` binds as a whole, and who fills the outlet would find it there: so it is handed on name by name, unless it is bound as a whole already.
  */
 function handedOn(scene: Scene, given: readonly Attribute[]): string {
   if (given.length === 0) return '';
-  const names = given.map((a) => /^(?:v-bind:|:)?([a-zA-Z][\w-]*)(?==|$)/.exec(scene.text.slice(a.start, a.end))?.[1]);
+  const names = given.map(
+    (a) => /^(?:v-bind:|:)?(?!v-)([a-zA-Z][\w-]*)(?==|$)/.exec(scene.text.slice(a.start, a.end))?.[1],
+  );
   const { files } = scene.request.project;
   const isMarked = vueOf(files, scene.request.file.path).major >= 3 && inLoop(scene);
   if (!isMarked || names.some((name) => name === undefined)) return ' v-bind="slotProps"';
@@ -127,12 +129,13 @@ export function addOutletCheck(scene: Scene, add: Add, identifier: Node): boolea
   const { name } = identifier as TSESTree.Identifier;
   if (!/^\$(?:scopedS|s)lots$/.test(name) || member?.type !== 'MemberExpression' || member.object !== identifier)
     return false;
-  if (member.computed || member.property.type !== 'Identifier' || isCalled(scene, member)) return false;
+  const asked = memberName(member);
+  if (asked === undefined || isCalled(scene, member)) return false;
   const span = spanOf(member);
   const value = scene.text.slice(span.start, span.end);
   const draft = {
     kind: 'prop',
-    name: `${member.property.name}Slot`,
+    name: `${camelized(asked)}Slot`,
     value,
     args: [],
     event: 'none',
@@ -141,6 +144,19 @@ export function addOutletCheck(scene: Scene, add: Add, identifier: Node): boolea
   } as const;
   add(`own ${value}`, draft, { span, text: (prop) => prop });
   return true;
+}
+
+/** A tag whose attributes are gone for the most part; a text that spans lines stays as it is. */
+function onOneLine(tag: string): string {
+  return tag.includes('`') ? tag : tag.replace(/\s*\n\s*/g, ' ');
+}
+
+/** `title` of `$slots.title` and `$slots['title']`. */
+function memberName({ property, computed }: TSESTree.MemberExpression): string | undefined {
+  if (!computed) return property.type === 'Identifier' ? property.name : undefined;
+  return property.type === 'Literal' && /^[a-z][\w-]*$/i.test(String(property.value))
+    ? String(property.value)
+    : undefined;
 }
 
 /** Where the attributes of a tag end, white space before its bracket left out. */

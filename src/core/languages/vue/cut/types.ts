@@ -75,7 +75,8 @@ function ofConstructor(type: string): string {
   const asserted = /\bas\s+(?:PropType<([\s\S]*)>|\(\s*\)\s*=>\s*([\s\S]*))$/.exec(type);
   if (asserted) return (asserted[1] ?? asserted[2])!.trim();
   const listed = /^\[([\s\w,]*)\]$/.exec(type)?.[1];
-  if (listed === undefined && !/^\w+$/.test(type)) return type;
+  // Code that works a constructor out is no type.
+  if (listed === undefined && !/^\w+$/.test(type)) return /\|\||&&/.test(type) ? 'any' : type;
   const names = (listed ?? type).split(',').map((name) => name.trim());
   return names.map((name) => CONSTRUCTED[name] ?? name).join(' | ');
 }
