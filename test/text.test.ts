@@ -11,7 +11,7 @@ import {
   type Edit,
 } from '../src/core/index.js';
 import { Forms } from '../src/core/forms/forms.js';
-import { reindent } from '../src/core/text/layout.js';
+import { reindent, typeOnOneLine } from '../src/core/text/layout.js';
 import { renderedText } from '../src/core/languages/jsx/text.js';
 
 const settings = { seed: 20261123, numRuns: 400 };
@@ -79,6 +79,18 @@ describe('lines', () => {
 });
 
 describe('layout', () => {
+  it('a type on one line keeps its members apart', () => {
+    expect(typeOnOneLine('{\n  hive: string\n  readonly kilos?: number\n  weigh(): void\n}')).toBe(
+      '{ hive: string; readonly kilos?: number; weigh(): void }',
+    );
+    expect(typeOnOneLine('{\n  hive: string;\n  open: (\n    at: Date,\n    by: Keeper\n  ) => void,\n}')).toBe(
+      '{ hive: string; open: ( at: Date, by: Keeper ) => void, }',
+    );
+    expect(typeOnOneLine('\n  | Queen\n  | { [name: string]: Drone\n      [other: `x${string}`]: Worker }')).toBe(
+      ' | Queen | { [name: string]: Drone; [other: `x${string}`]: Worker }',
+    );
+  });
+
   it('moves lines there and back, but not fixed ones', () => {
     expect(reindent('<p>\n  a\n    b\n</p>', '', '    ')).toBe('<p>\n      a\n        b\n    </p>');
     expect(reindent('`a\n  b`\n  c', '  ', '', [{ start: 0, end: 6 }])).toBe('`a\n  b`\nc');

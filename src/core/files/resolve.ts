@@ -49,6 +49,8 @@ export class Resolver {
   readonly #rules: readonly PathRules[];
   /** Folders of packages, the innermost first. */
   readonly #packages: readonly OwnPackage[];
+  /** Where a folder with a package.json of its own begins. */
+  readonly #entries: ReadonlyMap<string, readonly string[]>;
   readonly #cache = new Map<string, Resolution>();
 
   constructor(readonly files: FileSet) {
@@ -58,10 +60,12 @@ export class Resolver {
       .filter((path) => /(^|\/)[tj]sconfig(\.[\w-]+)?\.json$/.test(path))
       .flatMap((path) => readRules(files, path))
       .sort((a, b) => b.dir.length - a.dir.length);
-    this.#packages = list
+    const packages = list
       .filter((path) => /(^|\/)package\.json$/.test(path))
       .flatMap((path) => readPackage(files, path))
       .sort((a, b) => b.dir.length - a.dir.length);
+    this.#packages = packages.filter(({ name }) => name !== '');
+    this.#entries = new Map(packages.map(({ dir, entries }) => [dir, entries]));
   }
 
   resolve(from: string, source: string): Resolution {
@@ -130,7 +134,8 @@ export class Resolver {
       ...(SWAPS[extension] ?? []).map((e) => stem + e),
       ...EXTENSIONS.map((e) => (path ? `${path}/index${e}` : `index${e}`)),
     ];
-    const found = tries.find((candidate) => this.#paths.has(candidate));
+    const entries = path ? (this.#entries.get(path) ?? []).flatMap((entry) => join(path, entry) ?? []) : [];
+    const found = [...entries, ...tries].find((candidate) => this.#paths.has(candidate));
     return found === undefined ? undefined : { kind: 'file', path: found };
   }
 
@@ -171,8 +176,10 @@ function readPackage(files: FileSet, path: string): OwnPackage[] {
     return [];
   }
   const { name, source, module, main } = config;
-  if (typeof name !== 'string' || name === '') return [];
-  return [{ dir: dirname(path), name, entries: stringsOf([source, 'src', module, main, 'index']) }];
+  // `./sfc` is where packages of Vue components name their source.
+  const component = recordOf(config.browser)['./sfc'];
+  const entries = stringsOf([source, component, 'src', module, main, 'index']);
+  return [{ dir: dirname(path), name: typeof name === 'string' ? name : '', entries }];
 }
 
 function readRules(files: FileSet, path: string): PathRules[] {

@@ -104,3 +104,10 @@ export function withComments(text: string, { start, end }: Span): Span {
   const lead = COMMENTS.exec(text.slice(0, start));
   return { start: lead ? lead.index + /^[ \t]*/.exec(lead[0])![0].length : start, end };
 }
+
+/** A type on one line: where a line ended a member of a record, a semicolon does. */
+export function typeOnOneLine(type: string): string {
+  return type
+    .replace(/([^\s{(<[,;|&=:?])[ \t]*\r?\n\s*(?=(?:readonly\s+)?[\w$'"[]+['"\]]?\??\s*[:(])/g, '$1; ')
+    .replace(/\s+/g, ' ');
+}

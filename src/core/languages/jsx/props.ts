@@ -3,6 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Prop } from '../../markup/model.js';
 import type { Node } from '../../script/parser.js';
 import { bare, isFunction, walk } from '../../script/walk.js';
+import { typeOnOneLine } from '../../text/layout.js';
 import { membersOf, type TypeTable } from '../type-members.js';
 import type { ComponentNode } from './candidates.js';
 
@@ -24,7 +25,7 @@ export function readProps(node: ComponentNode, outer: Node, text: string, types:
     if (member.key.type !== 'Identifier' && member.key.type !== 'Literal') continue;
     const annotation = member.type === 'TSPropertySignature' ? member.typeAnnotation?.typeAnnotation : member;
     const name = member.key.type === 'Identifier' ? member.key.name : String(member.key.value);
-    const type = annotation && text.slice(annotation.range[0], annotation.range[1]).replace(/\s+/g, ' ');
+    const type = annotation && typeOnOneLine(text.slice(annotation.range[0], annotation.range[1]));
     add({ name, required: !member.optional, ...(type ? { type } : {}) });
   }
   const typed = props.size > 0;

@@ -4,6 +4,7 @@ import type { BindingKind, Prop } from '../../markup/model.js';
 import type { Node, Program } from '../../script/parser.js';
 import { bare, boundNames, calleeName, isFunction, spanOf, walk, type FunctionNode } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
+import { typeOnOneLine } from '../../text/layout.js';
 import { membersOf, typeTable, type TypeTable } from '../type-members.js';
 import { camelized } from './markup.js';
 
@@ -219,7 +220,7 @@ function setupProps(
       const name = keyName(member.key);
       if (name === undefined) continue;
       const annotation = member.type === 'TSPropertySignature' ? member.typeAnnotation?.typeAnnotation : member;
-      const written = annotation && text.slice(...annotation.range).replace(/\s+/g, ' ');
+      const written = annotation && typeOnOneLine(text.slice(...annotation.range));
       props.set(name, { name, required: !member.optional, ...(written ? { type: written } : {}) });
     }
     open = members.length === 0 && type.type !== 'TSTypeLiteral';
@@ -262,7 +263,7 @@ function runtimeProps(node: Node, text: string): DeclaredProp[] {
       {
         name,
         required: required?.type === 'Literal' && required.value === true,
-        ...(type ? { type: text.slice(...type.range).replace(/\s+/g, ' ') } : {}),
+        ...(type ? { type: typeOnOneLine(text.slice(...type.range)) } : {}),
         ...(given ? { default: text.slice(...given.range), defaultNode: given } : {}),
       },
     ];

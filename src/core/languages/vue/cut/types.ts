@@ -5,6 +5,7 @@ import type { Variable } from '../../../script/scopes.js';
 import { bare, calleeName, isFunction } from '../../../script/walk.js';
 import type { TypeName } from '../../../steps/cutting.js';
 import type { Edit } from '../../../text/edits.js';
+import { typeOnOneLine } from '../../../text/layout.js';
 import { relativeSource, repeatedImports } from '../../imports.js';
 import type { Crossing } from './crossing.js';
 import type { Boundary } from './crossings.js';
@@ -137,7 +138,7 @@ class Typing {
   }
 
   #text(node: Node): string {
-    return this.scene.text.slice(...node.range).replace(/\s+/g, ' ');
+    return typeOnOneLine(this.scene.text.slice(...node.range));
   }
 
   #ofValue(init: Node): string | undefined {
