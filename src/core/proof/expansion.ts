@@ -81,7 +81,11 @@ function readAttributes(
   const content = use.children.filter(
     (c) => c.type !== 'JSXText' || code.module.renderedText(code.module.text.slice(c.range[0], c.range[1])),
   );
-  if (content.length > 0)
+  const [only] = content.length === 1 && !code.module.fallsThrough ? content : [];
+  // One expression by itself is handed over as it is, a function as well; where content fills an outlet, it is never that.
+  if (only?.type === 'JSXExpressionContainer' && only.expression.type !== 'JSXEmptyExpression')
+    attributes.set('children', { kind: 'code', code: { ...code, node: only.expression } });
+  else if (content.length > 0)
     attributes.set('children', { kind: 'children', children: content, module: code.module, env: code.env });
   return { attributes, key };
 }

@@ -476,6 +476,9 @@ class Inputs {
       return false;
     const entries = input.values.map((given) => (given?.kind === 'record' ? given.entries.map((e) => e.given) : []));
     if (entries.some((list, p) => list.some((given) => this.#isBound(given, p)))) return false;
+    // What is there at some places only cannot be worked out from what is bound where it stands: there is nothing to call.
+    const isMissing = input.values.includes(undefined) && input.sites.some((site) => site.hole.kind === 'attribute');
+    if (isMissing && input.values.some((given, p) => given !== undefined && this.#readsAround(given, p))) return false;
     return input.sites.every((site) => {
       if (site.kind === 'spread') return true;
       // A component may tell a prop that is undefined from one that is not there.
@@ -497,10 +500,14 @@ class Inputs {
 
   /** Whether what a place hands over reads what is bound in that place around it: only where it stands is that known. */
   #isBound(given: Given, p: number): boolean {
+    const { path } = this.forms.file(this.alignment.places[p]!.first);
+    return languageOf(path)?.scopedContent !== true && this.#readsAround(given, p);
+  }
+
+  #readsAround(given: Given, p: number): boolean {
     const { forms } = this;
     const nodes = given.kind === 'markup' ? given.nodes : given.kind === 'code' ? [given.node] : [];
     const place = this.alignment.places[p]!;
-    if (languageOf(forms.file(place.first).path)?.scopedContent) return false;
     const isWithin = (node: number) => nodes.some((root) => node >= root && node < root + forms.size[root]!);
     const bound = new Set<string>();
     for (let node = place.first; node < place.end; node++)

@@ -61,12 +61,14 @@ export function findCrossings(scene: Scene): Boundary | Problem {
   const refs = crossingRefs(scene, bases);
   if (isProblem(refs)) return refs;
   const models = modelled(scene);
+  const given = (span: Span) =>
+    scene.request.inputs?.some((input) => input.slot && input.stays.some((s) => within(span, s))) ?? false;
   for (const { attribute, element } of attributesIn(scene)) {
     if (fallbacks.some((node) => within(attribute, node))) continue;
     const trouble = refuseAttribute(scene, attribute, bases);
     if (trouble) return trouble;
     // What differs between places as a whole is an input already.
-    if (scene.request.inputs?.some((input) => input.slot && input.stays.some((s) => within(attribute, s)))) continue;
+    if (given(attribute)) continue;
     if (attribute.kind === 'event' && attribute.code && mustStay(scene, attribute.code, models)) {
       const at = { path: scene.request.file.path, span: attribute.code };
       if (isTransitionHook(element, attribute)) return problem('region-transition', at, attribute.name);
@@ -84,6 +86,7 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     }
   }
   for (const outlet of outletsIn(scene)) {
+    if (given(outlet)) continue;
     const crossing = crossingSlot(scene, outlet);
     if ('code' in crossing) return crossing;
     const other = [...found].find(([key, c]) => c.kind === 'slot' && c.name === outlet.name && key !== crossing.key);

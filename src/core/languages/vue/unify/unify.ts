@@ -302,6 +302,9 @@ class Passes {
     }
     const scene = this.scenes[place]!;
     if (crossing.kind === 'event') return this.#event(place, crossing);
+    // An outlet that keeps what it shows by itself has nothing that would be replaced: it is known by its name.
+    if (crossing.kind === 'slot' && crossing.sites.every(({ span }) => span.start === span.end))
+      return outletsIn(scene).some(({ name }) => name === crossing.name) ? { value: crossing.value } : undefined;
     const spans = crossing.sites.map((s) => this.request.counterpart(place, s.span)).filter((s) => s !== undefined);
     if (spans.length === 0) return undefined;
     const texts = new Set(spans.map((s) => camelized(scene.text.slice(s.start, s.end).trim())));
