@@ -173,13 +173,15 @@ class ModulePass {
     return undefined;
   }
 
-  /** The function that the file now imports by the name that it declared before. */
+  /** The function that the file now imports, or hands on, by the name that it declared before. */
   #importedAs(declaration: Declaration, now: Contents): { declaration: Declaration; module: ProofModule } | undefined {
     const only = declaration.variables.length === 1 ? declaration.variables[0]! : undefined;
     const variable = only && now.module.scopes.moduleScope.set.get(only.name);
-    if (!variable || variable.defs.length === 0 || !now.module.scopes.isImport(variable)) return undefined;
-    const meaning = this.after.meaningOfVariable(now.module, variable);
-    if (meaning.kind !== 'module') return undefined;
+    const isImported = variable !== undefined && variable.defs.length > 0 && now.module.scopes.isImport(variable);
+    const meaning = isImported
+      ? this.after.meaningOfVariable(now.module, variable)
+      : only && !variable && this.after.exportOf(now.module, only.name);
+    if (!meaning || meaning.kind !== 'module') return undefined;
     const home = this.#after.find((c) => c.module === meaning.module);
     const found = home?.declarations.find((d) => d.variables.includes(meaning.variable));
     return found && { declaration: found, module: meaning.module };
