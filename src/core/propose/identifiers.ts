@@ -13,6 +13,8 @@ export function staticText(node: ElementNode, name: string): string | undefined 
 
 /** Whether a class says how something looks; many projects put letters of their own before those of their style framework. */
 function isUtility(name: string, text: string | undefined): boolean {
+  // `block-editor__options` is of a block that begins like one.
+  if (/[a-z]__[a-z]/.test(name)) return false;
   if (UTILITY.test(name)) return true;
   const [, prefix, rest] = /^([a-z]{1,3}-)([a-z].*)$/.exec(name) ?? [];
   if (prefix === undefined || !UTILITY.test(rest!)) return false;

@@ -1,5 +1,6 @@
 /** Names for new components, from what the region shows. */
 import type { ElementNode, Markup } from '../markup/model.js';
+import { DYNAMIC_OUTLET } from '../markup/syntax.js';
 import { walkMarkup } from '../markup/walk.js';
 import {
   classesOf,
@@ -91,6 +92,7 @@ export function proposeNames(nodes: readonly Markup[], hints: NameHints): string
     // A class that stands at many places of a file says what they have in common.
     const isSpread = hints.alone === true && (isWidely(root, text) || isFrameworks(root, text));
     names.push(titled, ...(isSpread ? [] : [called]));
+    names.push(outletName(nodes, hints.host));
     names.push(withSuffix(wordsName(label, 4), suffix));
     names.push(withSuffix(wordsName(labelText(nodes), 3), 'Field'));
     names.push(fieldName(nodes, root, text));
@@ -168,15 +170,30 @@ function nameFromAround(root: ElementNode, { around = [], text }: NameHints): st
   return undefined;
 }
 
+/** After the one place in a region that its users may fill: `TableLoadingState` for `<slot name="loading-state">`. */
+function outletName(nodes: readonly Markup[], host: string): string | undefined {
+  const names = new Set<string>();
+  walkMarkup(nodes, (node) => {
+    if (node.kind === 'outlet') names.add(node.name);
+    // What is handed on to another component is about that.
+    return node.kind === 'element' && node.component ? false : undefined;
+  });
+  const [only, ...others] = names;
+  const words = only !== undefined && others.length === 0 && only !== DYNAMIC_OUTLET ? wordsIn(only) : [];
+  return words.length > 1 ? hostPrefixed(host, wordsName(only, 3) ?? '') : undefined;
+}
+
 /** A comment that is not in letters of names says what it says in its own. */
 function commentName(comment: string | undefined, host: string): string | undefined {
   const letters = comment?.match(/\p{L}/gu) ?? [];
   const plain = letters.filter((letter) => /[A-Za-z\u00C0-\u024F]/.test(letter));
   const name = plain.length * 2 > letters.length ? wordsName(comment?.replace(BEGIN, ''), 3) : undefined;
-  return name && /^(?:Nav|Navbar|Header|Footer|Sidebar|Content|Body|Main|Menu)$/i.test(name)
-    ? hostPrefixed(host, name)
-    : name;
+  return name && PART_ALONE.test(name) ? hostPrefixed(host, name) : name;
 }
+
+/** What stands in any component. */
+const PART_ALONE =
+  /^(?:Nav|Navbar|Header|Footer|Sidebar|Content|Body|Main|Menu|Grid|List|Table|Form|Toolbar|Actions?|Buttons?|Title|Search|Filters?|Card|Panel|Section|Dialog|Modal|Tabs?|Input|Item|Row|Overlay|Wrapper|Container|Left|Right|Top|Bottom)$/i;
 
 const BEGIN = /^[\s/*]*(?:start|begin)(?:\s+of)?\b[\s:]*/i;
 

@@ -77,13 +77,29 @@ function hostName(path: string, host: ComponentModel | undefined): string {
   return (wordsName(folder, 3) ?? '') + name;
 }
 
+/** The variable that markup right behind `before` is given to, where it holds no other, without what says only that it is markup. */
+function heldBy(before: string, behind: string): string | undefined {
+  const found = /(?:const|let|var)\s+([A-Za-z_$][\w$]*)\s*(?::[^=;]+)?=(?!=)([^;<{]*)$/.exec(before);
+  if (!found || /\b(?:return|const|let|var|function|if)\b/.test(found[2]!) || /^[^;{}]*<[A-Za-z>]/.test(behind))
+    return undefined;
+  const name = found[1]!
+    .replace(/^(?:maybe|include|show|render|get|the|my|optional)(?=[A-Z])/, '')
+    .replace(/(?<=[a-z])(?:Element|Elem|El|Node|Jsx|JSX|Markup|Component|Html|HTML|Dom|DOM|Container|Wrapper)$/, '');
+  return name.length > 3 ? name : undefined;
+}
+
+/** Characters between a variable and its markup. */
+const FAR = 300;
+
 const ANY_HOST =
   /^(?:list|edit|edition|view|page|details?|create|show|index|main|modal|content|layout|screen|settings)$/;
 const ANY_FOLDER =
   /^(?:src|lib|app|packages?|components?|containers?|pages?|views?|screens?|routes?|admin|client|common|shared|features?|modules?|ui|js|ts|\W.*)$/i;
 
-/** `FooterBar` for all that the method `renderFooterBar` of a class returns. */
+/** `FooterBar` for all that the method `renderFooterBar` of a class returns, and for what the variable `footerBar` holds. */
 function makerOf(text: string, region: Region, host: ComponentModel): string | undefined {
+  const held = heldBy(text.slice(Math.max(host.start, region.start - FAR), region.start), text.slice(region.end));
+  if (held !== undefined) return held;
   if (!host.markup.some((m) => m.start === region.start && m.end === region.end)) return undefined;
   const methods = [...text.slice(host.start, region.start).matchAll(/\brender([A-Z]\w*)\s*(?:=\s*)?\(/g)].filter(
     // A call is not where it is made.

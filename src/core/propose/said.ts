@@ -33,11 +33,17 @@ function lastOfKey(key: string): string {
     : last;
 }
 
+/** Components that show a text which is looked up. */
+export const SHOWS_TEXT =
+  /^(?:FormattedMessage|FormattedHTMLMessage|Trans|Translate|Translation|i18n(?:-t)?|I18n(?:T)?)$/;
+
 /** All that markup shows in words, where each part of it can be told; undefined where there is something else. */
 export function wordsShown(nodes: readonly Markup[], text: string): string | undefined {
   const parts = nodes.map((node) => {
     if (node.kind === 'text') return node.text;
     if (node.kind === 'expression') return node.parts.length > 0 ? undefined : textOfCode(sourceOf(node.code, text));
+    if (node.kind === 'element' && SHOWS_TEXT.test(node.name))
+      return attributeText(node, ['defaultMessage', 'defaults', 'message', 'i18nKey', 'keypath', 'id'], text);
     // Of one text or another, the first is as good.
     if (node.kind === 'branch') return wordsShown(node.arms[0]?.body ?? [], text);
     return node.kind === 'comment' ? '' : undefined;
@@ -168,6 +174,7 @@ export function firstText(nodes: readonly Markup[], text: string): string | unde
   walkMarkup(nodes, (node) => {
     if (found !== undefined || node.kind === 'loop' || isIcon(node)) return false;
     if (node.kind === 'element' && node.children.length > 0) found = wordsShown(node.children, text);
+    else if (node.kind === 'element' && SHOWS_TEXT.test(node.name)) found = wordsShown([node], text);
     if (
       found !== undefined &&
       (found.split(/\s+/).length > 3 || !/[A-Za-z]{3}/.test(found) || ANSWER.test(found.trim()))

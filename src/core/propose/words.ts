@@ -16,13 +16,14 @@ export function wordsName(text: string | undefined, most: number): string | unde
     .filter(Boolean);
   if (words.length === 0 || words.length > most + 2) return undefined;
   const isDull = (word: string | undefined) => word === undefined || DULL.test(word);
-  // `Date of death` is not a date death.
-  const shown = words.filter(
-    (w, i) => !isDull(w) || (/^of$/i.test(w) && !isDull(words[i - 1]) && !isDull(words[i + 1])),
-  );
+  // `Date of death` is not a date death, and `Sign in` no sign.
+  const isKept = (w: string, i: number) =>
+    (/^of$/i.test(w) && !isDull(words[i - 1]) && !isDull(words[i + 1])) ||
+    (/^(?:in|on)$/i.test(w) && /^(?:sign|log|check|opt|zoom|turn|built|plug)$/i.test(words[i - 1] ?? ''));
+  const shown = words.filter((w, i) => !isDull(w) || isKept(w, i));
   const kept: string[] = [];
   for (const word of shown) if (kept.filter((w) => !isDull(w)).length < most) kept.push(word);
-  if (isDull(kept.at(-1))) kept.pop();
+  if (/^of$/i.test(kept.at(-1) ?? '')) kept.pop();
   const name = kept
     .map((w) => w[0]!.toUpperCase() + (w === w.toUpperCase() && w.length > 3 ? w.slice(1).toLowerCase() : w.slice(1)))
     .join('');

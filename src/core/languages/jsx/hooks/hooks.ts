@@ -86,7 +86,10 @@ function isLongQuestion(statement: Statement, text: string): boolean {
   return call.arguments.some((a) => isFunction(a) && text.slice(...a.range).split('\n').length >= LONG);
 }
 
-/** What names have in common at their ends, `orders` of `newOrders` and `oldOrders`, or the first of them. */
+/**
+ * What names have in common: `orders` of `newOrders` and `oldOrders`, else the words that most of them share, `selectedHive` of
+ * `selectedHiveId` and `selectedHiveName`; else the first of them.
+ */
 function subjectOf([first, ...others]: readonly Variable[]): string {
   const words = (name: string) => name.split(/(?=[A-Z])/);
   const ends = others.map(({ name }) => words(name).reverse());
@@ -96,7 +99,20 @@ function subjectOf([first, ...others]: readonly Variable[]): string {
     .slice(0, other < 0 ? own.length : other)
     .reverse()
     .join('');
-  return shared === '' ? first!.name : `${shared[0]!.toLowerCase()}${shared.slice(1)}`;
+  const common = shared || sharedBySome([first!, ...others].map(({ name }) => words(name)));
+  return common ? `${common[0]!.toLowerCase()}${common.slice(1)}` : first!.name;
+}
+
+/** Two words or more in a row that several names have: those of the most names, then the longest. */
+function sharedBySome(names: readonly (readonly string[])[]): string {
+  const counts = new Map<string, number>();
+  for (const words of names) {
+    const runs = words.flatMap((_, i) => words.slice(i + 1).map((_, n) => words.slice(i, i + n + 2).join('')));
+    for (const run of new Set(runs.map((r) => r[0]!.toUpperCase() + r.slice(1))))
+      counts.set(run, (counts.get(run) ?? 0) + 1);
+  }
+  const [best] = [...counts].filter(([, n]) => n > 1).sort(([a, n], [b, m]) => m - n || b.length - a.length);
+  return best?.[0] ?? '';
 }
 
 /** A value that is worked out from others while the component is shown, and holds no markup. */
