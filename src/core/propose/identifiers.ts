@@ -4,7 +4,7 @@ import { sourceOf } from './said.js';
 import { hostPrefixed, withSuffix, wordsIn, wordsName } from './words.js';
 
 const UTILITY =
-  /[:[\]/]|^[a-z]{1,4}-*\d|^-?(?:op|of|ws|wh|margin|padding|align|btn|button|icon|fa|col|active|open|show|hide|disabled|large|small|medium|size|width|height|color|w\d|p|m|px|py|pt|pb|pl|pr|mx|my|mt|mb|ml|mr|w|h|min|max|gap|space|flex|grid|col|row|text|bg|border|rounded|shadow|font|leading|tracking|items|justify|self|place|overflow|absolute|relative|fixed|sticky|block|inline|hidden|container|d|float|z|top|left|right|bottom|opacity|transition|cursor|select|sr|order|align|is|has|u|pull|clearfix|wrapper|inner|outer|inset|shrink|grow|basis|object|origin|scale|rotate|translate|animate|duration|delay|ease|ring|outline|divide|whitespace|truncate|underline|uppercase|lowercase|capitalize|italic|aspect|columns|backdrop|fill|stroke|pointer|touch|resize|will|isolate|antialiased|size|rtl|ltr)(?:-|$)/;
+  /^(?:desktop|mobile|tablet|smartphone|phone|print|screen)-only$|^(?:hidden|visible|show|hide)-|[:[\]/]|^[a-z]{1,4}-*\d|^-?(?:op|of|ws|wh|margin|padding|align|btn|button|icon|fa|col|active|open|show|hide|disabled|large|small|medium|size|width|height|color|w\d|p|m|px|py|pt|pb|pl|pr|mx|my|mt|mb|ml|mr|w|h|min|max|gap|space|flex|grid|col|row|text|bg|border|rounded|shadow|font|leading|tracking|items|justify|self|place|overflow|absolute|relative|fixed|sticky|block|inline|hidden|container|d|float|z|top|left|right|bottom|opacity|transition|cursor|select|sr|order|align|is|has|u|pull|clearfix|wrapper|inner|outer|inset|shrink|grow|basis|object|origin|scale|rotate|translate|animate|duration|delay|ease|ring|outline|divide|whitespace|truncate|underline|uppercase|lowercase|capitalize|italic|aspect|columns|backdrop|fill|stroke|pointer|touch|resize|will|isolate|antialiased|size|rtl|ltr)(?:-|$)/;
 
 /** The literal text of an attribute. */
 export function staticText(node: ElementNode, name: string): string | undefined {
@@ -23,6 +23,10 @@ function isUtility(name: string, text: string | undefined): boolean {
   );
 }
 
+/** Names for the outermost element of anything. */
+const UNTOLD =
+  /^(?:root|wrapper|container|inner|outer|wrap|box|row|col|column|grid|flex|stack|layout|content|is[A-Z]\w*|has[A-Z]\w*)$/;
+
 /** The id or class of an element that says what it is; with the file's text also one that code puts together. */
 function identifierOf(node: ElementNode, text?: string): string | undefined {
   const classes = writtenClasses(node).filter((c) => !isUtility(c, text));
@@ -36,14 +40,17 @@ function identifierOf(node: ElementNode, text?: string): string | undefined {
   const member = /(?:^|[^\w$])(?:\$?styles?|css|s|\w*[cC]lasses|\w*Styles)\.(?!modifiers\b)([A-Za-z]\w+)/.exec(
     code,
   )?.[1];
-  return [member, ...literals].find((c) => c !== undefined && !UTILITY.test(wordsIn(c).join('-')));
+  // What a style sheet of its own calls it is no utility: `classes.topRight`.
+  if (member !== undefined && !UNTOLD.test(member)) return member;
+  return literals.find((c) => !UTILITY.test(wordsIn(c).join('-')));
 }
 
 /** Of the classes with two words of their own, or of all, the one that stands at the fewest places: what others share says less. */
 function rarest(classes: readonly string[], text: string): string | undefined {
   if (classes.length < 2) return classes[0];
   const telling = classes.filter((name) => wordsIn(withoutPrefix(name, text)).length > 1);
-  const among = telling.length > 0 ? telling : classes;
+  const plain = classes.filter((name) => !/^(?:section|block|box|row|col|content|inner|item|main)$/.test(name));
+  const among = telling.length > 0 ? telling : plain.length > 0 ? plain : classes;
   const counts = among.map((name) => text.split(name).length);
   return among[counts.indexOf(Math.min(...counts))];
 }
@@ -110,12 +117,21 @@ export function identifierName(
   const isOneWord = wordsIn(base).length === 1;
   // `card-header` and the like stand in any application: what is around it is missing.
   if (isOfFramework(base)) return hostPrefixed(host, /[A-Z][a-z0-9]*$/.exec(base)?.[0] ?? base);
-  if (!meaningful || ((isPart || identifierOf(node) === undefined) && isOneWord)) return hostPrefixed(host, base);
+  if (!meaningful || ((isPart || identifierOf(node) === undefined) && isOneWord))
+    return hostPrefixed(otherBlock(found!, host) ?? host, base);
   // `ivu-slider-marks` in a slider: what stands before its name is nobody's.
   const at = base.indexOf(host);
   if (at > 0 && /^(?:[A-Z]|$)/.test(base.slice(at + host.length))) return base.slice(at);
   const isSaid = /(?:Bar|Box|Panel|Card|Search|Controls|Fields?)$/.test(base);
   return suffix && !isSaid && /^(?:Form|Table|List|Dialog|Nav)$/.test(suffix) ? withSuffix(base, suffix) : base;
+}
+
+/** `Products` of `products__grid`, where that is not what the component is called itself. */
+function otherBlock(found: string, host: string): string | undefined {
+  const block = /^([a-z]{4,})__[a-z]/.exec(found)?.[1];
+  if (block === undefined || isUtility(block, undefined)) return undefined;
+  const own = host.toLowerCase();
+  return own.includes(block) || block.includes(own) ? undefined : wordsName(block, 1);
 }
 
 /** `breadcrumbsContainer` holds breadcrumbs. */

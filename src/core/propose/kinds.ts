@@ -71,7 +71,7 @@ export const GENERIC =
 
 /** Tags that only say how or when something is shown. */
 export const CONTAINER =
-  /^(?:Box|Flex|Grid|Stack|HStack|VStack|Row|Col|Column|Columns|View|Space|Layout|Div|Paper|Item|Group|Root|Content|Layer|Padded|Spacer|Divider|(?:[A-Z]{2})?Text|Typography|Paragraph)$|(?:Container|Wrapper|Provider|Context|Consumer|Root|Tooltip|Fragment|Transition|TransitionGroup|KeepAlive|Suspense|Boundary|Portal|Teleport|Slot)$/;
+  /^(?:Box|Flex|Grid|Stack|HStack|VStack|Row|Col|Column|Columns|View|Space|Layout|Div|Paper|Item|Group|Root|Content|Layer|Padded|Spacer|Divider|(?:[A-Z]{2})?Text|Typography|Paragraph|(?:Motion|Animated|Styled)(?:Div|Span|Box|View|Section))$|(?:Container|Wrapper|Provider|Context|Consumer|Root|Tooltip|Fragment|Transition|TransitionGroup|KeepAlive|Suspense|Boundary|Portal|Teleport|Slot|TrapFocus|FocusTrap|FocusLock|ScrollLock)$/;
 
 /** What kind of thing an element is, in a word; undefined where it only lays out. */
 export function kindOf(root: ElementNode): string | undefined {

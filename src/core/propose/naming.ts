@@ -88,6 +88,21 @@ function heldBy(before: string, behind: string): string | undefined {
   return name.length > 3 ? name : undefined;
 }
 
+/** `GeneralTab` for what stands behind `{ name: 'general', tabLabel: 'General', content: (`. */
+function entryOf(before: string): string | undefined {
+  const object = /\{([^{}]*[^{}\s])\s*$/.exec(before)?.[1];
+  const key =
+    object &&
+    /(?:^|[,\s])(content|component|element|children|node|body|panel|render|view)\s*:\s*\(?\s*$/.exec(object)?.[1];
+  const said =
+    key &&
+    /(?:^|[,\s])(?:name|id|key|value|title|label|\w*Label)\s*:\s*(?:\w+\(\s*)?(['"`])([A-Za-z][\w -]*)\1/.exec(
+      object,
+    )?.[2];
+  const name = said && wordsName(said, 3);
+  return name ? name + (/\btab/i.test(object) ? 'Tab' : 'Section') : undefined;
+}
+
 /** Characters between a variable and its markup. */
 const FAR = 300;
 
@@ -100,6 +115,8 @@ const ANY_FOLDER =
 function makerOf(text: string, region: Region, host: ComponentModel): string | undefined {
   const held = heldBy(text.slice(Math.max(host.start, region.start - FAR), region.start), text.slice(region.end));
   if (held !== undefined) return held;
+  const entry = entryOf(text.slice(Math.max(host.start, region.start - FAR), region.start));
+  if (entry !== undefined) return entry;
   if (!host.markup.some((m) => m.start === region.start && m.end === region.end)) return undefined;
   const methods = [...text.slice(host.start, region.start).matchAll(/\brender([A-Z]\w*)\s*(?:=\s*)?\(/g)].filter(
     // A call is not where it is made.
