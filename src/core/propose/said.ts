@@ -87,8 +87,8 @@ export function nothingShown(nodes: readonly Markup[], text: string): string | u
   let found: string | undefined;
   let listed = false;
   walkMarkup(nodes, (node) => {
-    // Where the list is, its being empty is only a part.
-    if (node.kind === 'loop') listed = true;
+    // Where the list is, or what has a heading, its being empty is only a part.
+    if (node.kind === 'loop' || (node.kind === 'element' && /^h[1-6]$/.test(node.name))) listed = true;
     if (found !== undefined || listed) return false;
     const said = node.kind === 'element' && node.children.length > 0 ? wordsShown(node.children, text) : undefined;
     const what =

@@ -21,6 +21,8 @@ export interface Weighing {
   mayCut(region: Region, above: readonly Markup[]): boolean;
   /** What it is worth to cut a region out of another one, or out of the component where there is none. */
   worth(region: Region, host: Region | undefined): Worth;
+  /** Tokens of a region. */
+  size(region: Region): number;
   /** Whether a region says what it is. */
   isSection(region: Region): boolean;
   /**
@@ -46,8 +48,9 @@ interface Best {
 /** What is worth less is not worth a second look. */
 export const LEAST_WORTH = 4;
 
-/** What holds several parts may be as much to read as before. */
+/** What holds several parts may be as much to read as before, and they are not all of it. */
 const LEAST_LEVEL = -30;
+const MOST_HELD = 0.95;
 
 /** The share of what its parts are worth that a section may be worth itself, to be preferred. */
 const NEARLY = 0.7;
@@ -114,6 +117,9 @@ function withLevels(
   for (const { region, worth, above: around } of regionsIn(list, weighing, LEAST_LEVEL, above)) {
     const inside = chosen.filter((choice) => within(choice.region, region));
     if (inside.length < 2 || inside.some((choice) => keyOf(choice.region) === keyOf(region))) continue;
+    // What only holds others would hand all that they take through.
+    const held = inside.reduce((sum, choice) => sum + weighing.size(choice.region), 0);
+    if (held > MOST_HELD * weighing.size(region)) continue;
     const weighed = inside.map((choice) => ({ ...choice, worth: weighing.worth(choice.region, region) }));
     const inner = region.nodes.reduce(
       (found, node) =>

@@ -356,6 +356,10 @@ class Planning {
     return MOST_COST * Math.min(1, lines / SCREEN);
   }
 
+  size(region: Region): number {
+    return tokensIn(this.tokens, region);
+  }
+
   isSection(region: Region): boolean {
     return this.#isTitled(region) || this.#height(region) >= LONG_SECTION;
   }
