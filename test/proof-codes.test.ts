@@ -922,6 +922,23 @@ for (const [code, was] of [
     vueSplit(WITH_NONE, TAIL, '', "props: ['hive']", WITH_NONE),
     vueSplit(was, TAIL, '', "props: ['hive']", WITH_NONE),
   );
+const AS_IT_IS = '<Row><slot /></Row>';
+const NONE = '<p><slot><b>none</b></slot></p>';
+for (const [code, was] of [
+  ['outlet-fallback', '<p><slot /></p>'],
+  ['markup-text', NONE.replace('none', 'nobody')],
+] as const)
+  two(
+    code,
+    vueSplit(NONE, AS_IT_IS, '', "props: ['hive']", NONE),
+    vueSplit(was, AS_IT_IS, '', "props: ['hive']", NONE),
+  );
+// One expression between the tags is what it is, also a function; two are a list.
+cut('code-kind', '<p>{kit(hive)}</p>', '<Row hive={hive}>{kit}</Row>', '{ hive, children: kit }', [
+  'App.jsx',
+  '{kit}</Row>',
+  '{kit}!</Row>',
+]);
 two(
   'use-passed-twice',
   vueSplit('<p>{{ hive.name }}</p>', '<Row :hive="hive" />', "'hive'", "props: ['hive']"),

@@ -121,10 +121,10 @@ function withLevels(
     const held = inside.reduce((sum, choice) => sum + weighing.size(choice.region), 0);
     if (held > MOST_HELD * weighing.size(region)) continue;
     const weighed = inside.map((choice) => ({ ...choice, worth: weighing.worth(choice.region, region) }));
-    const inner = region.nodes.reduce(
+    const inner = region.nodes.reduce<readonly Choice[]>(
       (found, node) =>
         childLists(node).reduce((all, children) => withLevels(children, all, weighing, [...around, node]), found),
-      weighed as readonly Choice[],
+      weighed,
     );
     const rest = chosen.filter((choice) => !inside.includes(choice));
     return withLevels(list, inOrder([...rest, { region, worth, inner }]), weighing, above);
