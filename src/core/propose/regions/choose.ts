@@ -107,27 +107,32 @@ export function choose(roots: readonly Markup[], weighing: Weighing): readonly C
   return weighing.leastApart === undefined ? best : withLevels(roots, withApart(roots, best, weighing), weighing);
 }
 
-/** Parts in a row get what holds them around them, where that is a part too; so do those in it. */
+/** Parts in a row get what holds them around them, where that is a part too; so do some of those in it, but not all once more. */
 function withLevels(
   list: readonly Markup[],
   chosen: readonly Choice[],
   weighing: Weighing,
   above: readonly Markup[] = [],
+  most = Infinity,
 ): readonly Choice[] {
   for (const { region, worth, above: around } of regionsIn(list, weighing, LEAST_LEVEL, above)) {
     const inside = chosen.filter((choice) => within(choice.region, region));
-    if (inside.length < 2 || inside.some((choice) => keyOf(choice.region) === keyOf(region))) continue;
+    if (inside.length < 2 || inside.length > most || inside.some((choice) => keyOf(choice.region) === keyOf(region)))
+      continue;
     // What only holds others would hand all that they take through.
     const held = inside.reduce((sum, choice) => sum + weighing.size(choice.region), 0);
     if (held > MOST_HELD * weighing.size(region)) continue;
     const weighed = inside.map((choice) => ({ ...choice, worth: weighing.worth(choice.region, region) }));
     const inner = region.nodes.reduce<readonly Choice[]>(
       (found, node) =>
-        childLists(node).reduce((all, children) => withLevels(children, all, weighing, [...around, node]), found),
+        childLists(node).reduce(
+          (all, children) => withLevels(children, all, weighing, [...around, node], weighed.length - 1),
+          found,
+        ),
       weighed,
     );
     const rest = chosen.filter((choice) => !inside.includes(choice));
-    return withLevels(list, inOrder([...rest, { region, worth, inner }]), weighing, above);
+    return withLevels(list, inOrder([...rest, { region, worth, inner }]), weighing, above, most);
   }
   return chosen;
 }

@@ -516,6 +516,7 @@ class Planning {
         `${plain.slice(0, 4).join(', ')}${plain.length > 4 ? ` and ${plain.length - 4} more` : ''} ${plain.length > 1 ? 'go' : 'goes'} along`,
       );
     if (choice.inner.length > 0) why.push(`holds ${choice.inner.length} more`);
+    if (choice.worth.total < LEAST_WORTH) why.push('costs a little, and leaves less to look through');
     return why;
   }
 
