@@ -12,7 +12,9 @@ import { bare, calleeName, isFunction, nodeWithin, runsNow, spanOf, walk, within
 import type { Span } from '../../../text/edits.js';
 import { keyName, propertyOf } from '../definition.js';
 import { emitBinding } from '../body.js';
+import { refsIn } from '../refs.js';
 import { FILTER } from '../registered.js';
+import { setupRefsOf } from '../setup-refs.js';
 import { mustStay } from './events.js';
 import { modelled } from './models.js';
 import { isCalled, isOwn, writesInto } from './questions.js';
@@ -116,8 +118,11 @@ function candidatesIn(scene: Scene): Moved[] {
     option,
     value: definition.options && propertyOf(definition.options, option),
   }));
+  const shown = elementsIn(scene);
   return component.body.body.flatMap((node): Moved[] => {
     const span = spanOf(node);
+    // The host reaches these elements through the new component, and what reads them stays beside that.
+    if (shown.size > 0 && scopes.within(span).some((r) => r.resolved && shown.has(r.resolved.name))) return [];
     const variables = declaredBy(scene, node);
     const nature = natureOf(node);
     if (!nature || variables.length !== 1) return [];
@@ -133,6 +138,15 @@ function candidatesIn(scene: Scene): Moved[] {
     if (!group || scopes.isReassigned(variables[0]!)) return [];
     return [{ span, option: group.option, nature: isDerived ? 'derived' : 'function', node, variables }];
   });
+}
+
+/** Refs of script setup to elements of the region. */
+function elementsIn(scene: Scene): ReadonlySet<string> {
+  const { setup } = scene.sfc;
+  const { markup, definition } = scene.lowered;
+  if (definition.api !== 'setup' || !setup) return new Set();
+  const going = new Set(refsIn(markup).flatMap((ref) => (goes(scene, ref) ? [ref.name] : [])));
+  return new Set(setupRefsOf(setup.script, markup).flatMap(({ name, key }) => (going.has(key) ? [name] : [])));
 }
 
 /** What an options component adds to itself can be reached by name in many ways; only where none of them is seen it is closed. */

@@ -39,6 +39,7 @@ export function typedCrossings(scene: Scene, boundary: Boundary, habits: Habits,
   const isOptions = scene.lowered.definition.api === 'options';
   const text = crossings
     .flatMap((c) => [isOptions ? (c.declared ?? '') : (c.type ?? ''), ...(c.argTypes ?? [])])
+    .concat(assertedIn(scene))
     .join('\n');
   const unknown = crossings
     .filter((c) => c.type === 'any' && !boundary.crossings.some((b) => b.name === c.name && b.type))
@@ -48,6 +49,13 @@ export function typedCrossings(scene: Scene, boundary: Boundary, habits: Habits,
     ...typing.links(text, target, habits, new Set(boundary.moduleLevel)),
     notes: unknown.length ? [`no type could be found for ${unknown.join(', ')}: written as any`] : [],
   };
+}
+
+/** Types that the region asserts: `($attrs.style as StyleValue)`. */
+function assertedIn({ text, region }: Scene): string[] {
+  return [...text.slice(region.start, region.end).matchAll(/\bas\s+([A-Za-z_$][\w$.<>[\]| ]*)/g)].map(
+    ([, type]) => type!,
+  );
 }
 
 /** A model that is written as a computed value cannot have the name of its prop. */
