@@ -396,6 +396,8 @@ describe('what repeats, and no step makes one', () => {
   const panel = (host: string, attributes: string, title: string) =>
     `import { useRef } from 'react';\nimport { HivePanel } from './HivePanel';\nexport function ${host}({ hive, onOpen }) {\n  const box = useRef(null);\n  return (\n    <section className="hive-panel">\n      <h2 className="hive-panel__title">${title}</h2>\n      <p className="hive-panel__note">Kilos of honey in this hive since spring</p>\n      <HivePanel hive={hive} ${attributes} />\n      <button type="button" className="hive-panel__more" onClick={onOpen}>More of this hive</button>\n    </section>\n  );\n}\n`;
   const parts = 'export const HivePanel = () => null;\n';
+  const updated = (title: string, hook: string) =>
+    `<template>\n  <main>\n    <h1>{{ count }}</h1>\n    <section class="hive-panel">\n      <h2 class="hive-panel__title">${title}</h2>\n      <p class="hive-panel__note">Kilos of honey in this hive since spring</p>\n      <b title="Queen">{{ hive.queen.name }} of {{ hive.queen.year }}</b>\n      <i title="Last visit">{{ label(hive) }}</i>\n    </section>\n  </main>\n</template>\n\n<script>\nexport default {\n  props: ['hive', 'count'],\n  ${hook}methods: { label(hive) { return hive.visit; }, draw() {} },\n};\n</script>\n`;
 
   it.each<[string, Record<string, string>, string | undefined]>([
     [
@@ -425,6 +427,18 @@ describe('what repeats, and no step makes one', () => {
         ]),
       ),
       'input',
+    ],
+    [
+      'what is worked out where a hook runs after every update',
+      Object.fromEntries(
+        ['North', 'South'].map((name) => [`${name}.vue`, updated(name, 'updated() { this.draw(); }, ')]),
+      ),
+      'barred',
+    ],
+    [
+      'the same without that hook',
+      Object.fromEntries(['North', 'South'].map((name) => [`${name}.vue`, updated(name, '')])),
+      undefined,
     ],
     [
       'nothing but a title',

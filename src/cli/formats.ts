@@ -137,10 +137,10 @@ export const repeatsFormat = z.object({
         .optional()
         .describe('what makes the places one; left out where no step does yet'),
       byHand: z
-        .enum(['form', 'differences', 'input', 'language', 'step'])
+        .enum(['form', 'differences', 'input', 'language', 'step', 'barred'])
         .optional()
         .describe(
-          'why no step does: some places have a piece that others lack; too many differences; one that no input can carry; logic of a language whose logic is only named; a piece for which there is no step',
+          'why no step does: some places have a piece that others lack; too many differences; one that no input can carry; logic of a language whose logic is only named; a piece for which there is no step; a place that can become no component as it stands',
         ),
       within: z.string().optional().describe('the group that has all places of this one inside of its own'),
     }),

@@ -164,6 +164,7 @@ const BY_HAND: Record<ByHand, string> = {
   input: 'they differ in what no input can carry',
   language: 'logic in several languages, or in one that no step makes one yet, is only named',
   step: 'no step makes one of such a piece yet',
+  barred: 'one of the places can become no component as it stands: `extract` it to read why',
 };
 
 /** Groups inside of the places of this one, in a line each. */

@@ -13,7 +13,7 @@ import type { Project } from '../project/project.js';
 import type { CutRequest, Cutting } from '../steps/cutting.js';
 import type { Hooks } from '../steps/hooking.js';
 import type { Inlines } from '../steps/inlining.js';
-import type { UnifyRequest, Unifying } from '../steps/unifying.js';
+import type { UnifyPlace, UnifyRequest, Unifying } from '../steps/unifying.js';
 import type { ProofModule } from '../proof/module.js';
 import type { FileSet } from '../files/files.js';
 import type { Edit, Span } from '../text/edits.js';
@@ -99,6 +99,8 @@ export interface Language {
   readonly settle?: (request: SettleRequest) => readonly Edit[];
   /** Capability: logic in modules of its own. */
   readonly logic?: LogicModules;
+  /** Capability: why a stretch of markup can become no component, whatever it is given, as far as that shows at little cost. */
+  readonly barred?: (project: Project, ports: Ports, place: UnifyPlace) => Problem | undefined;
   /** Capability: the ref of an element is a value like any other. */
   readonly refsAreValues?: true;
   /** Capability: an element takes a record of attributes beside those that it has. */

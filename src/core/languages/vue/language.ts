@@ -19,7 +19,7 @@ import { readsChanging, refHeld } from './setup.js';
 import { markupOf, readVueModule } from './read.js';
 import { parseSfc } from './sfc.js';
 import { typedText } from './typed.js';
-import { unify } from './unify/unify.js';
+import { barred, unify } from './unify/unify.js';
 
 /** What keeps a value for as long as its component lives. */
 const KEEPS = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive', 'customRef', 'inject']);
@@ -92,6 +92,8 @@ export const vue: Language = {
   inlining,
   hypertext,
   joining,
+
+  barred,
 
   typed(file, ports) {
     const sfc = parseSfc(file, ports);

@@ -20,9 +20,10 @@ export interface HostName {
 /**
  * Why no step makes the places one: they have no common `form`, since some hold pieces that others lack; they differ in
  * more `differences` than one thing should be given, or in what no `input` carries; it is logic of a `language` whose logic
- * is only named; or there is no `step` for what is alike, as for whole components and methods.
+ * is only named; there is no `step` for what is alike, as for whole components and methods; or one of the places is `barred`:
+ * it can become no component as it stands.
  */
-export type ByHand = 'form' | 'differences' | 'input' | 'language' | 'step';
+export type ByHand = 'form' | 'differences' | 'input' | 'language' | 'step' | 'barred';
 
 export interface Repeat {
   /** Stays the same as long as the places do. */
@@ -41,7 +42,7 @@ export interface Repeat {
   readonly leaving: readonly string[];
   /** What makes the places one; undefined for what is made by hand. */
   readonly step: 'unify' | 'frame' | undefined;
-  readonly byHand?: ByHand;
+  readonly byHand: ByHand | undefined;
   /** The group that has all places of this one inside of its own. */
   readonly within?: string;
 }

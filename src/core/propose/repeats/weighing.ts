@@ -7,6 +7,7 @@ import type { Shapes } from '../../forms/hash.js';
 import type { ComponentForm } from '../../forms/lower.js';
 import { siblingsIn } from '../../forms/parts.js';
 import { languageOf } from '../../languages/registry.js';
+import { isProblem } from '../../problems/problems.js';
 import type { Project } from '../../project/project.js';
 import type { Span } from '../../text/edits.js';
 import { fingerprint } from '../../text/fingerprint.js';
@@ -211,8 +212,9 @@ export class Weighing {
       const { path } = forms.file(place.first);
       return { path, ...this.#span(place), component: this.#componentAt(place)?.component.name };
     });
-    const byHand = kind === 'logic' ? this.#logicByHand(places, weighed) : weighed.byHand;
-    const { inputs, hostNames } = byHand ? { inputs: [], hostNames: [] } : weighed;
+    const reason = kind === 'logic' ? this.#logicByHand(places, weighed) : weighed.byHand;
+    const isBarred = lazily(() => kind !== 'logic' && places.some((place) => this.#isBarred(place)));
+    const { inputs, hostNames } = reason ? { inputs: [], hostNames: [] } : weighed;
     const name = lazily(() => nameOfRepeat(this.project, kind, places, alignment, forms));
     return {
       id: this.#idOf(weighed),
@@ -227,8 +229,14 @@ export class Weighing {
       hostNames,
       worth,
       alignment,
-      leaving: kind === 'logic' && !byHand && inputs.length === 0 ? topLevelNames(forms, alignment) : [],
-      ...(byHand ? { byHand, step: undefined } : { step: kind === 'frame' ? 'frame' : 'unify' }),
+      leaving: kind === 'logic' && !reason && inputs.length === 0 ? topLevelNames(forms, alignment) : [],
+      // Asked where it is shown: a cut is worked out for it.
+      get byHand() {
+        return reason ?? (isBarred() ? 'barred' : undefined);
+      },
+      get step() {
+        return this.byHand ? undefined : kind === 'frame' ? 'frame' : 'unify';
+      },
       ...(around ? { within: this.#idOf(around) } : {}),
     };
   }
@@ -244,6 +252,12 @@ export class Weighing {
       return modules[i]!.unifies({ text, isFunction, hangs: hangs ?? false, inputs: inputs.length });
     });
     return isMade ? undefined : 'step';
+  }
+
+  #isBarred({ path, start, end }: RepeatPlace): boolean {
+    const file = this.project.source(path);
+    if (isProblem(file) || !file.language.barred) return false;
+    return file.language.barred(this.project, this.project.ports, { file, span: { start, end } }) !== undefined;
   }
 
   #idOf({ kind, alignment }: Weighed): string {
