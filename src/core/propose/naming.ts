@@ -113,10 +113,9 @@ const ANY_FOLDER =
 
 /** `FooterBar` for all that the method `renderFooterBar` of a class returns, and for what the variable `footerBar` holds. */
 function makerOf(text: string, region: Region, host: ComponentModel): string | undefined {
-  const held = heldBy(text.slice(Math.max(host.start, region.start - FAR), region.start), text.slice(region.end));
-  if (held !== undefined) return held;
-  const entry = entryOf(text.slice(Math.max(host.start, region.start - FAR), region.start));
-  if (entry !== undefined) return entry;
+  const before = text.slice(Math.max(host.start, region.start - FAR), region.start);
+  const named = heldBy(before, text.slice(region.end)) ?? entryOf(before);
+  if (named !== undefined) return named;
   if (!host.markup.some((m) => m.start === region.start && m.end === region.end)) return undefined;
   const methods = [...text.slice(host.start, region.start).matchAll(/\brender([A-Z]\w*)\s*(?:=\s*)?\(/g)].filter(
     // A call is not where it is made.

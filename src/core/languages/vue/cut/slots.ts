@@ -25,7 +25,7 @@ type Outlet = ReturnType<typeof outletsIn>[number];
 export function keepsFallback(scene: Scene, outlet: Outlet): boolean {
   const fallback = fallbackOf(outlet);
   const inside = outlet.fallback ?? [];
-  if (hasElement(inside) && !hasOutlet(inside)) return true;
+  if (holds(inside, 'element') && !holds(inside, 'outlet')) return true;
   const bindsOutside = ({ resolved }: Reference) =>
     resolved && isInner(scene, resolved) && !resolved.identifiers.some((id) => within(spanOf(id), fallback!));
   return fallback !== undefined && leaving(scene, fallback).some(bindsOutside);
@@ -36,18 +36,10 @@ function fallbackOf({ fallback }: Outlet): Span | undefined {
   return first && { start: first.start, end: fallback[fallback.length - 1]!.end };
 }
 
-function hasElement(nodes: readonly Markup[]): boolean {
+function holds(nodes: readonly Markup[], kind: Markup['kind']): boolean {
   let found = false;
   walkMarkup(nodes, (node) => {
-    found ||= node.kind === 'element';
-  });
-  return found;
-}
-
-function hasOutlet(nodes: readonly Markup[]): boolean {
-  let found = false;
-  walkMarkup(nodes, (node) => {
-    found ||= node.kind === 'outlet';
+    found ||= node.kind === kind;
   });
   return found;
 }
@@ -58,7 +50,7 @@ export function crossingSlot(scene: Scene, outlet: Outlet): (Found & { readonly 
   const tag = tagAt(scene.sfc.shown, start);
   const own = keepsFallback(scene, outlet);
   const fallback = own ? undefined : fallbackOf(outlet);
-  if (!tag || outlet.name === DYNAMIC_OUTLET || (own && hasOutlet(outlet.fallback ?? [])))
+  if (!tag || outlet.name === DYNAMIC_OUTLET || (own && holds(outlet.fallback ?? [], 'outlet')))
     return problem('region-outlet', at);
   // What is handed out, and whether the outlet is there at all, is known where it stands; the rest is the host's.
   const given = outlet.attributes ?? [];
