@@ -58,6 +58,9 @@ describe('in a long component', () => {
       ...inside.map((one) => `HiveContent > ${one}`),
     ]);
     expect(proposed('HivePage.jsx', around(''))).toEqual(inside);
+    // Two that hold the same are one.
+    const twice = around(own).replace('<div>', '<div>\n<b>{open}</b>\n<div>').replace('</div>', '</div>\n</div>');
+    expect(proposed('HivePage.jsx', twice).filter((one) => one.includes(' > '))).toHaveLength(inside.length);
   });
 
   it('a hook that is given a long function is logic of its own, called after what its names share', () => {

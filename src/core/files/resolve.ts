@@ -176,7 +176,7 @@ function readPackage(files: FileSet, path: string): OwnPackage[] {
     return [];
   }
   const { name, source, module, main } = config;
-  // `./sfc` is where packages of Vue components name their source.
+  // `./sfc` is where packages of single-file components name their source.
   const component = recordOf(config.browser)['./sfc'];
   const entries = stringsOf([source, component, 'src', module, main, 'index']);
   return [{ dir: dirname(path), name: typeof name === 'string' ? name : '', entries }];

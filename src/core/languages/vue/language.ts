@@ -19,7 +19,8 @@ import { readsChanging, refHeld } from './setup.js';
 import { markupOf, readVueModule } from './read.js';
 import { parseSfc } from './sfc.js';
 import { typedText } from './typed.js';
-import { barred, unify } from './unify/unify.js';
+import { barred } from './unify/barred.js';
+import { unify } from './unify/unify.js';
 
 /** What keeps a value for as long as its component lives. */
 const KEEPS = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive', 'customRef', 'inject']);

@@ -100,7 +100,8 @@ function readAt(read: TSESTree.MemberExpression, name: string, ancestors: readon
   return { name, inner, node, isUsed: isMember, parent };
 }
 
-function memberName({ property, computed }: TSESTree.MemberExpression): string | undefined {
+/** `name` of `x.name` and `x['name']`. */
+export function memberName({ property, computed }: TSESTree.MemberExpression): string | undefined {
   if (!computed) return named(property);
   return property.type === 'Literal' && typeof property.value === 'string' ? property.value : undefined;
 }

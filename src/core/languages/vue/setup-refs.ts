@@ -13,7 +13,7 @@ import * as make from '../../script/make.js';
 import type { Node, ParsedScript } from '../../script/parser.js';
 import { rewrite } from '../../script/rewrite.js';
 import { attributeName, bare, calleeName, spanOf, walk } from '../../script/walk.js';
-import { refBinding, refsIn } from './refs.js';
+import { memberName, refBinding, refsIn } from './refs.js';
 import type { Sfc } from './sfc.js';
 
 export interface SetupRef {
@@ -104,10 +104,6 @@ function throughOf(statement: Node): Through | undefined {
 function opened(node: Node): Node | undefined {
   const inside = bare(node);
   return inside.type === 'ChainExpression' ? inside.expression : inside;
-}
-
-function memberName(node: TSESTree.MemberExpression): string | undefined {
-  return !node.computed && node.property.type === 'Identifier' ? node.property.name : undefined;
 }
 
 function readSetupRefs(sfc: Sfc, markup: readonly Markup[]): SetupRefs {

@@ -14,6 +14,7 @@ import { isHookName } from '../bindings.js';
 import { wholeLines } from '../../imports.js';
 import { hookName } from '../../naming.js';
 import { parseFile } from '../source.js';
+import { subjectOf } from './subject.js';
 import type { Ports, SourceFile } from '../../language.js';
 
 const STATES = new Set(['useState', 'useReducer', 'useRef']);
@@ -52,7 +53,7 @@ function groups(file: SourceFile, ports: Ports, component: Span): readonly Logic
     const group = withOwn(body.statements, long, taken);
     if (placeFor(body.statements, group) === undefined) continue;
     for (const statement of group) taken.add(statement);
-    found.push(groupOf(group, subjectOf(long.declared)));
+    found.push(groupOf(group, subjectOf(long.declared.map(({ name }) => name))));
   }
   return found.sort((a, b) => a.statements[0]!.start - b.statements[0]!.start);
 }
@@ -84,35 +85,6 @@ function isLongQuestion(statement: Statement, text: string): boolean {
   const call = init && bare(init);
   if (!isAsked(statement) || call?.type !== 'CallExpression') return false;
   return call.arguments.some((a) => isFunction(a) && text.slice(...a.range).split('\n').length >= LONG);
-}
-
-/**
- * What names have in common: `orders` of `newOrders` and `oldOrders`, else the words that most of them share, `selectedHive` of
- * `selectedHiveId` and `selectedHiveName`; else the first of them.
- */
-function subjectOf([first, ...others]: readonly Variable[]): string {
-  const words = (name: string) => name.split(/(?=[A-Z])/);
-  const ends = others.map(({ name }) => words(name).reverse());
-  const own = words(first!.name).reverse();
-  const other = own.findIndex((word, i) => ends.some((end) => end[i]?.toLowerCase() !== word.toLowerCase()));
-  const shared = own
-    .slice(0, other < 0 ? own.length : other)
-    .reverse()
-    .join('');
-  const common = shared || sharedBySome([first!, ...others].map(({ name }) => words(name)));
-  return common ? `${common[0]!.toLowerCase()}${common.slice(1)}` : first!.name;
-}
-
-/** Two words or more in a row that several names have: those of the most names, then the longest. */
-function sharedBySome(names: readonly (readonly string[])[]): string {
-  const counts = new Map<string, number>();
-  for (const words of names) {
-    const runs = words.flatMap((_, i) => words.slice(i + 1).map((_, n) => words.slice(i, i + n + 2).join('')));
-    for (const run of new Set(runs.map((r) => r[0]!.toUpperCase() + r.slice(1))))
-      counts.set(run, (counts.get(run) ?? 0) + 1);
-  }
-  const [best] = [...counts].filter(([, n]) => n > 1).sort(([a, n], [b, m]) => m - n || b.length - a.length);
-  return best?.[0] ?? '';
 }
 
 /** A value that is worked out from others while the component is shown, and holds no markup. */

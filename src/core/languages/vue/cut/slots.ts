@@ -10,6 +10,7 @@ import { spanOf, within } from '../../../script/walk.js';
 import { applyEdits, type Span } from '../../../text/edits.js';
 import { camelized, isElement, spanOf as placeOf } from '../markup.js';
 import { directiveOf } from '../pieces.js';
+import { memberName } from '../refs.js';
 import type { TemplateChildNode } from '../template.js';
 import type { Add, Found } from './crossing.js';
 import { vueOf } from './habits.js';
@@ -122,7 +123,7 @@ export function addOutletCheck(scene: Scene, add: Add, identifier: Node): boolea
   if (!/^\$(?:scopedS|s)lots$/.test(name) || member?.type !== 'MemberExpression' || member.object !== identifier)
     return false;
   const asked = memberName(member);
-  if (asked === undefined || isCalled(scene, member)) return false;
+  if (asked === undefined || !/^[a-z][\w-]*$/i.test(asked) || isCalled(scene, member)) return false;
   const span = spanOf(member);
   const value = scene.text.slice(span.start, span.end);
   const draft = {
@@ -141,14 +142,6 @@ export function addOutletCheck(scene: Scene, add: Add, identifier: Node): boolea
 /** A tag whose attributes are gone for the most part; a text that spans lines stays as it is. */
 function onOneLine(tag: string): string {
   return tag.includes('`') ? tag : tag.replace(/\s*\n\s*/g, ' ');
-}
-
-/** `title` of `$slots.title` and `$slots['title']`. */
-function memberName({ property, computed }: TSESTree.MemberExpression): string | undefined {
-  if (!computed) return property.type === 'Identifier' ? property.name : undefined;
-  return property.type === 'Literal' && /^[a-z][\w-]*$/i.test(String(property.value))
-    ? String(property.value)
-    : undefined;
 }
 
 /** Where the attributes of a tag end, white space before its bracket left out. */

@@ -3,8 +3,6 @@
  * differs, and every place gets a use of it that passes what it had.
  */
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
-import type { Project } from '../../../project/project.js';
-import type { Ports } from '../../language.js';
 import type { Crossed, CutRequest } from '../../../steps/cutting.js';
 import type {
   ExistingComponent,
@@ -106,21 +104,6 @@ function openScene(request: UnifyRequest, { file, span }: UnifyPlace, whole: boo
   const region = regionAt(roots, span, whole);
   if (!region) return problem('range-empty', { path: file.path, span });
   return sceneOf({ project, ports, file, region, name, target, props: 'auto', types } satisfies CutRequest);
-}
-
-/** What a stretch of a template is refused for, whatever differs in it. */
-const BARS: ReadonlySet<string> = new Set(['region-renders', 'region-roots', 'region-template', 'region-component']);
-
-export function barred(project: Project, ports: Ports, { file, span }: UnifyPlace): Problem | undefined {
-  const sfc = parseSfc(file, ports);
-  if (isProblem(sfc)) return undefined;
-  const roots = markupOf(sfc, defineOf(sfc.text, sfc.script?.script.program, sfc.setup?.script.program));
-  const region = regionAt(roots, span, false);
-  if (!region) return undefined;
-  const target = file.path.replace(/[^/]*$/, 'NotYetNamed.vue');
-  const open = { project, ports, file, region, name: 'NotYetNamed', target, types: undefined };
-  const prepared = prepare({ ...open, props: 'auto' } satisfies CutRequest);
-  return isProblem(prepared) && BARS.has(prepared.code) ? prepared : undefined;
 }
 
 /** White space around a text that every place has is no part of what differs. */
