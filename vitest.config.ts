@@ -6,6 +6,7 @@ export default defineConfig({
   test: {
     include: ['test/**/*.test.ts'],
     globalSetup: 'test/support/engines.ts',
+    setupFiles: 'test/support/languages.ts',
     testTimeout: 600_000,
     maxWorkers: availableParallelism(),
   },

@@ -10,8 +10,19 @@
 import { existsSync, readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { findRepeats, isProblem, Lines, pagesInto, Project, proposeRegions, textOf } from '../dist/core/index.js';
+import {
+  findRepeats,
+  isProblem,
+  Lines,
+  pagesInto,
+  Project,
+  proposeRegions,
+  textOf,
+  loadLanguages,
+} from '../dist/core/index.js';
 import { DiskFiles, nodePorts } from '../dist/node/index.js';
+
+await loadLanguages();
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,

@@ -11,11 +11,22 @@
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { fingerprint, isOthers, isProblem, Project, survey, textOf, usesOf } from '../dist/core/index.js';
+import {
+  fingerprint,
+  isOthers,
+  isProblem,
+  Project,
+  survey,
+  textOf,
+  usesOf,
+  loadLanguages,
+} from '../dist/core/index.js';
 import { regionOf } from '../dist/core/markup/region.js';
 import { proposeNames } from '../dist/core/propose/names.js';
 import { Surroundings } from '../dist/core/propose/naming.js';
 import { DiskFiles, nodePorts } from '../dist/node/index.js';
+
+await loadLanguages();
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,

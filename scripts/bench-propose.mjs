@@ -3,9 +3,11 @@
  * monoliths; and the time that a component of 3,000 lines takes. `npm run bench:propose`; `-- --show` writes out what was missed.
  */
 import { readFileSync } from 'node:fs';
-import { MemoryFiles, Project, proposeInlines, proposeRegions, weigh } from '../dist/core/index.js';
+import { MemoryFiles, Project, proposeInlines, proposeRegions, weigh, loadLanguages } from '../dist/core/index.js';
 import { nodePorts } from '../dist/node/index.js';
 import { judgeFactored, readFactored } from './factored.mjs';
+
+await loadLanguages();
 
 const cases = readFactored();
 // Written when all constants stood, and not looked at before the first figures were printed.

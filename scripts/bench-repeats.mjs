@@ -3,10 +3,12 @@
  * generated projects of 500 to 8,000 files, time against the bare parse of the same files, and hostile input.
  * `npm run bench:repeats`, with `-- --quick` on smaller projects.
  */
-import { findRepeats, Lines, MemoryFiles, Project } from '../dist/core/index.js';
-import { oxcParser, vueTemplates } from '../dist/node/index.js';
+import { findRepeats, Lines, MemoryFiles, Project, loadLanguages } from '../dist/core/index.js';
+import { nodePorts, oxcParser } from '../dist/node/index.js';
 import { judge, matches, readCases } from './labelled.mjs';
 import { plantedProject } from './planted.mjs';
+
+await loadLanguages();
 
 const SIZES = process.argv.includes('--quick') ? [200, 800] : [500, 2000, 8000];
 const KINDS = ['exact', 'parameterised', 'reordered', 'edited', 'logic'];
@@ -38,7 +40,7 @@ for (const size of SIZES) {
   const { files, groups } = plantedProject(size, 20260501);
   const texts = Object.values(files);
   const bytes = texts.reduce((n, t) => n + t.length, 0);
-  const ports = { script: oxcParser, template: vueTemplates };
+  const ports = nodePorts();
   const open = () => new Project(new MemoryFiles(files), ports);
   const parse = timed(() => texts.forEach((text) => void oxcParser.parse(text, 'jsx'))).ms;
   const read = timed(() => {
@@ -106,9 +108,7 @@ console.log('| --- | ---: | ---: | --- | ---: | ---: |');
 for (const [name, files] of Object.entries(hostile)) {
   const bytes = Object.values(files).reduce((n, t) => n + t.length, 0);
   const parse = bareParse(Object.values(files));
-  const { result, ms } = timed(() =>
-    findRepeats(new Project(new MemoryFiles(files), { script: oxcParser, template: vueTemplates })),
-  );
+  const { result, ms } = timed(() => findRepeats(new Project(new MemoryFiles(files), nodePorts())));
   const best = result.groups[0];
   console.log(
     `| ${name} | ${(bytes / 1000).toFixed(0)} kB | ${result.groups.length} | ${best ? `${best.name} ×${best.places.length}` : result.leftOut.length ? 'left out' : '–'} | ${ms.toFixed(0)} ms | ${parse} |`,

@@ -7,8 +7,10 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { Project, survey } from '../dist/core/index.js';
-import { DiskCache, DiskFiles, oxcParser, vueTemplates } from '../dist/node/index.js';
+import { Project, survey, loadLanguages } from '../dist/core/index.js';
+import { DiskCache, DiskFiles, nodePorts, oxcParser } from '../dist/node/index.js';
+
+await loadLanguages();
 
 const SIZES = process.argv.includes('--quick') ? [200, 800] : [500, 2000, 8000];
 const BIN = fileURLToPath(new URL('../dist/cli/bin.js', import.meta.url));
@@ -88,12 +90,12 @@ try {
     const whole = [];
     for (let i = 0; i < ROUNDS; i++) {
       parse.push(timed(() => texts.forEach((text) => oxcParser.parse(text, 'tsx'))));
-      whole.push(timed(() => survey(new Project(new DiskFiles(root), { script: oxcParser, template: vueTemplates }))));
+      whole.push(timed(() => survey(new Project(new DiskFiles(root), nodePorts()))));
     }
     const env = { XDG_CACHE_HOME: join(folder, `cache-${size}`) };
     const cached = () => {
       const cache = new DiskCache(root, env);
-      survey(new Project(new DiskFiles(root), { script: oxcParser, template: vueTemplates }), { cache });
+      survey(new Project(new DiskFiles(root), nodePorts()), { cache });
       cache.save();
     };
     const first = timed(cached);

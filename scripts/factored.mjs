@@ -14,8 +14,11 @@ import {
   snap,
   standsAt,
   textOf,
+  loadLanguages,
 } from '../dist/core/index.js';
 import { nodePorts } from '../dist/node/index.js';
+
+await loadLanguages();
 
 const FOLDER = new URL('../test/factored/', import.meta.url);
 

@@ -24,9 +24,12 @@ import {
   survey,
   textOf,
   unify,
+  loadLanguages,
 } from '../dist/core/index.js';
 import { nodePorts } from '../dist/node/index.js';
 import { random } from './planted.mjs';
+
+await loadLanguages();
 
 const { values } = parseArgs({
   options: {

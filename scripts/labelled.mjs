@@ -4,8 +4,10 @@
  * frame), a line `»` closes it; neither is part of the file.
  */
 import { readdirSync, readFileSync } from 'node:fs';
-import { findRepeats, Lines, MemoryFiles, Project } from '../dist/core/index.js';
+import { findRepeats, Lines, MemoryFiles, Project, loadLanguages } from '../dist/core/index.js';
 import { nodePorts } from '../dist/node/index.js';
+
+await loadLanguages();
 
 const FOLDER = new URL('../test/labelled/', import.meta.url);
 

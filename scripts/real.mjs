@@ -12,10 +12,12 @@
 import { mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
-import { fingerprint, isProblem, Lines, Project, textOf } from '../dist/core/index.js';
+import { fingerprint, isProblem, Lines, Project, textOf, loadLanguages } from '../dist/core/index.js';
 import { DiskFiles, nodePorts, ProjectTypes } from '../dist/node/index.js';
 import { random } from './planted.mjs';
 import { STEPS } from './real/cases.mjs';
+
+await loadLanguages();
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,

@@ -7,6 +7,7 @@ import { spawnSync } from 'node:child_process';
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { parse } from 'valibot';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { formats } from '../src/cli/formats.js';
 import { candidateRegions, extract, isProblem, Project, textOf } from '../src/core/index.js';
@@ -41,7 +42,7 @@ function verkstad(root: string, ...args: string[]) {
 function checked(root: string, demo: string, level: string, ...more: string[]) {
   const done = verkstad(root, 'check', '--against', join(HOME, 'examples', demo), '--level', level, '--json', ...more);
   if (!done.stdout) throw new Error(done.stderr);
-  return { status: done.status, ...formats.check.parse(JSON.parse(done.stdout)) };
+  return { status: done.status, ...parse(formats.check, JSON.parse(done.stdout)) };
 }
 
 function plant(root: string, { file = 'src/App.tsx', edits }: Fault): void {
@@ -152,7 +153,7 @@ describe.runIf(CHROMIUM !== undefined && process.env.VERKSTAD_ALL === '1')('chec
         writeFileSync(join(root, 'src/main.tsx'), text);
       }
       const done = verkstad(now, 'check', '--against', before, '--level', 'browser', '--json', '--steps', '12');
-      return formats.check.parse(JSON.parse(done.stdout)).levels.at(-1)!;
+      return parse(formats.check, JSON.parse(done.stdout)).levels.at(-1)!;
     };
     expect(seen(RESTLESS, RESTLESS.replace("'Scales'", '`Scales`'))).toMatchObject({ answer: 'same' });
     const random = RESTLESS.replace("'Scales'", 'crypto.getRandomValues(new Uint32Array(1))[0]');
@@ -174,7 +175,7 @@ describe.runIf(CHROMIUM !== undefined && process.env.VERKSTAD_ALL === '1')('chec
     writeFileSync(join(before, 'src/main.tsx'), `${main}\n${ways}`);
     writeFileSync(join(root, 'src/main.tsx'), `${main}\n${ways}\n// again\n`);
     const done = verkstad(root, 'check', '--against', before, '--level', 'browser', '--json', '--steps', '3');
-    const { left } = formats.check.parse(JSON.parse(done.stdout)).levels.at(-1)!;
+    const { left } = parse(formats.check, JSON.parse(done.stdout)).levels.at(-1)!;
     const said = left.map((l) => l.what).join('\n');
     for (const way of [
       'WebSocket ws://bees.example/scales',

@@ -4,6 +4,7 @@ import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { parse } from 'valibot';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { formats } from '../src/cli/formats.js';
 import { fingerprint } from '../src/core/index.js';
@@ -99,7 +100,7 @@ const git = (...args: string[]) =>
 const check = (...args: string[]) => verkstad('check', '--against', `../project${number}-before`, ...args);
 function data(...args: string[]) {
   const { status, stdout } = check('--json', ...args);
-  return { status, ...formats.check.parse(JSON.parse(stdout)) };
+  return { status, ...parse(formats.check, JSON.parse(stdout)) };
 }
 
 describe('an action that only one side could do in time', () => {

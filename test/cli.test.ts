@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync, mkdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { parse } from 'valibot';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { formats } from '../src/cli/formats.js';
 import { MemoryFiles, problemCodes } from '../src/core/index.js';
@@ -59,7 +60,7 @@ describe('verkstad', () => {
     expect(text.stdout).toContain('Worth a look');
     expect(text.stdout.split('\n').every((line) => line.length <= 100)).toBe(true);
     expect(text.stdout).not.toContain('\u001b[');
-    const data = formats.survey.parse(json(verkstad(['survey', '--json']).stdout));
+    const data = parse(formats.survey, json(verkstad(['survey', '--json']).stdout));
     expect(data.components.map((c) => c.name).sort()).toEqual(['App', 'AssociationPage', 'KeepersPage', 'PricesPage']);
     expect(data.findings.map((f) => f.code)).toContain('component-large');
     expect(verkstad(['survey', '--fail-on', 'warning']).status).toBe(1);
@@ -68,7 +69,7 @@ describe('verkstad', () => {
 
   it('draws the tree in every form', () => {
     expect(verkstad(['tree']).stdout).toContain('● App  src/App.tsx:');
-    expect(formats.tree.parse(json(verkstad(['tree', '--format', 'json']).stdout)).roots).toContainEqual({
+    expect(parse(formats.tree, json(verkstad(['tree', '--format', 'json']).stdout)).roots).toContainEqual({
       id: 'src/App.tsx#App',
       children: [],
     });
@@ -89,7 +90,7 @@ describe('verkstad', () => {
     expect(text.stdout).toContain('  src/pages/\n    1  AssociationPage.tsx:3-33  in AssociationPage\n');
     expect(text.stdout).toMatch(/onShowInspections +…North'\) +…Heather'\)/);
     for (const line of text.stdout.split('\n')) expect(line.length, line).toBeLessThanOrEqual(100);
-    const data = formats.repeats.parse(json(verkstad(['repeats', '--json']).stdout));
+    const data = parse(formats.repeats, json(verkstad(['repeats', '--json']).stdout));
     expect(data.groups.map((g) => [g.kind, g.name, g.places.length])).toEqual([
       ['markup', 'ApiaryCard', 4],
       ['frame', 'PageLayout', 3],
@@ -100,7 +101,8 @@ describe('verkstad', () => {
     const panel = data.groups[2]!;
     expect(panel.props[0]).toEqual({ name: 'kind', type: 'string', values: ['heather', 'clover'] });
     // Of its own kind, what the frame has otherwise.
-    const inFrames = formats.repeats.parse(
+    const inFrames = parse(
+      formats.repeats,
       json(verkstad(['repeats', 'src/pages', '--kind', 'markup', '--json']).stdout),
     );
     expect(inFrames.groups.map((g) => g.kind)).not.toContain('frame');
@@ -111,7 +113,7 @@ describe('verkstad', () => {
     const unknown = verkstad(['repeats', 'm00000']);
     expect([unknown.status, unknown.stderr]).toEqual([2, expect.stringContaining('no repeat has the id "m00000"')]);
     expect(
-      formats.repeats.parse(json(verkstad(['repeats', '--min-worth', '100', '--json']).stdout)).groups,
+      parse(formats.repeats, json(verkstad(['repeats', '--min-worth', '100', '--json']).stdout)).groups,
     ).toHaveLength(3);
   });
 
@@ -126,7 +128,7 @@ describe('verkstad', () => {
     };
     const html = await shown();
     const idOf = (name: string) =>
-      formats.repeats.parse(json(verkstad(['repeats', '--json']).stdout)).groups.find((g) => g.name === name)!.id;
+      parse(formats.repeats, json(verkstad(['repeats', '--json']).stdout)).groups.find((g) => g.name === name)!.id;
     const dry = verkstad(['unify', idOf('Dialog'), '--name', 'ConfirmDialog', '--dry-run']);
     expect(dry.status, dry.stderr).toBe(0);
     expect(dry.stdout).toContain('+++ b/src/ConfirmDialog.tsx');
@@ -136,7 +138,7 @@ describe('verkstad', () => {
       "props    current: 'association' | 'keepers' | 'prices', title: string",
     );
     const list = verkstad(['unify', idOf('ApiaryCard'), '--as-list', '--no-types', '--json']);
-    const change = formats.change.parse(json(list.stdout));
+    const change = parse(formats.change, json(list.stdout));
     expect(change).toMatchObject({ step: 'unify', proof: { answer: 'same' }, types: { answer: 'skipped' } });
     expect(change.places).toHaveLength(4);
     const panel = verkstad(['unify', idOf('TabPanel'), '--to', 'src/parts/TabPanel.tsx']);
@@ -151,7 +153,7 @@ describe('verkstad', () => {
   });
 
   it('says what is wrong with a repeat that was asked for', () => {
-    const groups = formats.repeats.parse(json(verkstad(['repeats', '--json']).stdout)).groups;
+    const groups = parse(formats.repeats, json(verkstad(['repeats', '--json']).stdout)).groups;
     const [card, frame] = [groups[0]!.id, groups.find((g) => g.kind === 'frame')!.id];
     const near = verkstad(['unify', `${card.slice(0, -1)}_`]);
     expect([near.status, near.stderr]).toEqual([2, expect.stringContaining(`did you mean ${card}?`)]);
@@ -177,7 +179,7 @@ describe('verkstad', () => {
 
     const first = verkstad(['extract', lines('<header className', '</header>'), '--json']);
     expect(first.status).toBe(0);
-    const change = formats.change.parse(json(first.stdout));
+    const change = parse(formats.change, json(first.stdout));
     expect(change).toMatchObject({
       name: 'PageHeader',
       proof: { answer: 'same' },
@@ -206,7 +208,7 @@ describe('verkstad', () => {
     const [earlier, later] = [
       ...listed.matchAll(/^ *(\d+) {2}extract (?:PageHeader|RemoveDialog) from src\/App\.tsx$/gm),
     ].map((m) => Number(m[1]));
-    const undone = formats.undo.parse(json(verkstad(['undo', String(earlier), '--json']).stdout));
+    const undone = parse(formats.undo, json(verkstad(['undo', String(earlier), '--json']).stdout));
     expect(undone.changes.map((c) => c.id)).toEqual([later, earlier]);
     expect(Object.fromEntries(filesBelow(join(demo, 'src')))).toEqual(before);
     expect(verkstad(['undo']).status).toBe(3);
@@ -226,7 +228,7 @@ describe('verkstad', () => {
       `interface Hive {\n  queen?: { marked: string };\n}\nexport function App({ hive }: { hive: Hive }) {\n  return <main>{hive.queen && <p><b>{hive.queen.marked}</b></p>}</main>;\n}\n`,
     );
     const result = verkstad(['extract', 'App.tsx:5:31-5:63', '--name', 'Queen', '--json'], dir);
-    expect(formats.change.parse(json(result.stdout))).toMatchObject({
+    expect(parse(formats.change, json(result.stdout))).toMatchObject({
       types: { answer: 'same' },
       seam: { props: [{ name: 'queen', type: '{ marked: string }' }] },
     });
@@ -252,7 +254,7 @@ describe('verkstad', () => {
   });
 
   it('gives refusals as data', () => {
-    const refusal = formats.refusal.parse(json(verkstad(['extract', 'src/App.tsx:1-2', '--json']).stdout));
+    const refusal = parse(formats.refusal, json(verkstad(['extract', 'src/App.tsx:1-2', '--json']).stdout));
     expect(refusal).toMatchObject({ code: 'range-empty', path: 'src/App.tsx', lines: [1, 2] });
     expect(problemCodes).toContain(refusal.code);
   });
@@ -266,7 +268,7 @@ describe('verkstad', () => {
       join(dir, 'deep.jsx'),
       `export const Deep = () => (\n${'<div>\n'.repeat(2000)}x${'</div>'.repeat(2000)});\n`,
     );
-    const data = formats.survey.parse(json(verkstad(['survey', '--json'], dir).stdout));
+    const data = parse(formats.survey, json(verkstad(['survey', '--json'], dir).stdout));
     expect(data.components.map((c) => c.depth)).toEqual([2000, 3]);
     expect(verkstad(['repeats', 'wide.jsx'], dir).stdout).toContain('1500 places');
     const cut = verkstad(['extract', 'deep.jsx:1000-1001', '--dry-run'], dir);
@@ -300,7 +302,7 @@ describe('verkstad', () => {
     writeFileSync(join(dir, '.gitignore'), 'ignored.jsx\n');
     writeFileSync(join(dir, 'ignored.jsx'), 'export const I = () => <p/>;\n');
     writeFileSync(join(dir, 'verkstad.config.json'), '{ "exclude": ["vendor/**"], "limits": { "lines": 1 } }');
-    const data = formats.survey.parse(json(verkstad(['survey', '--json'], dir).stdout));
+    const data = parse(formats.survey, json(verkstad(['survey', '--json'], dir).stdout));
     expect(Object.fromEntries(data.files.map((f) => [f.path, f.problem?.code]))).toEqual({
       'empty.jsx': 'file-empty',
       'large.jsx': 'file-large',

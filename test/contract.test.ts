@@ -62,7 +62,7 @@ function outline(nodes: readonly Markup[]): string {
     .join();
 }
 
-describe.each([...languages])('$label', (language) => {
+describe.each([...languages()])('$label', (language) => {
   const samples = samplesOf(language);
   /** Steps that came to a change: refusing everything is no way to keep the contract. */
   const done = { cut: 0, unified: 0 };

@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { parse } from 'valibot';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { formats, type PlanDocument as AnyPlan } from '../src/cli/formats.js';
 import { MemoryFiles } from '../src/core/index.js';
@@ -44,7 +45,7 @@ type PlanDocument = Omit<AnyPlan, 'steps'> & { steps: Cut[] };
 /** The plan for the page, changed. */
 function plan(change: (plan: PlanDocument) => void): void {
   expect(verkstad('propose', 'src/App.tsx', '--out', 'plan.json').status).toBe(0);
-  const document = formats.plan.parse(json(read('plan.json'))) as PlanDocument;
+  const document = parse(formats.plan, json(read('plan.json'))) as PlanDocument;
   change(document);
   writeFileSync(join(demo, 'plan.json'), JSON.stringify(document));
 }
@@ -59,7 +60,7 @@ describe('propose', () => {
     expect(text.stdout).toContain('├─ ◆ PageHeader');
     expect(text.stdout).toMatch(/✓ \d+ other components are fine as they are/);
     expect(text.stdout.split('\n').every((line) => line.length <= 160)).toBe(true);
-    const data = formats.propose.parse(json(verkstad('propose', '--json').stdout));
+    const data = parse(formats.propose, json(verkstad('propose', '--json').stdout));
     const header = data.proposals.find((p) => p.name === 'PageHeader')!;
     expect(header.seam.props.map((p) => p.name)).toEqual(['keeper']);
     expect(header.worth.total).toBe(header.worth.saved + header.worth.lighter - header.worth.seam);
@@ -113,7 +114,7 @@ describe('apply', () => {
     const before = await html();
     const told = verkstad('propose');
     expect(told.stdout).toMatch(/Made one first[\s\S]*ApiaryCard {2}markup, 4 places in src\/App\.tsx/);
-    const { steps } = formats.plan.parse(json(read('.verkstad/plan.json')));
+    const { steps } = parse(formats.plan, json(read('.verkstad/plan.json')));
     // What frames the pages comes last: what it holds is cut while it can still be found.
     const kinds = steps.map((s) => (s.step === 'unify' ? s.kind : s.step));
     expect(kinds.at(-1)).toBe('frame');
@@ -142,9 +143,9 @@ describe('apply', () => {
     expect(verkstad('propose', 'src', '--into', 'vue').stderr).toContain('leave out --into');
     expect(verkstad('propose', 'site', '--into', 'scrolls').stderr).toContain('choose one of');
     const told = verkstad('propose', 'site', '--into', 'vue', '--json');
-    const { pages } = formats.propose.parse(json(told.stdout));
+    const { pages } = parse(formats.propose, json(told.stdout));
     expect(pages!.map((page) => page.to)).toEqual(['site/HarvestPage.vue', 'site/HivesPage.vue', 'site/IndexPage.vue']);
-    const { steps, files } = formats.plan.parse(json(read('.verkstad/plan.json')));
+    const { steps, files } = parse(formats.plan, json(read('.verkstad/plan.json')));
     expect(steps.map((s) => s.step).slice(0, 3)).toEqual(['page', 'page', 'page']);
     expect(files.every(({ path }) => path.endsWith('.html'))).toBe(true);
     const frame = steps.at(-1)!;
@@ -159,7 +160,7 @@ describe('apply', () => {
 
   it('takes one group of the last proposals by its id', () => {
     verkstad('propose');
-    const { steps } = formats.plan.parse(json(read('.verkstad/plan.json')));
+    const { steps } = parse(formats.plan, json(read('.verkstad/plan.json')));
     const cards = steps.find((s) => s.step === 'unify' && s.name === 'ApiaryCard')!;
     expect(cards.step === 'unify' && verkstad('apply', cards.id).stdout).toContain('1 of 1 step taken');
     expect(existsSync(join(demo, 'src/ApiaryCard.tsx'))).toBe(true);
@@ -198,9 +199,9 @@ describe('apply', () => {
     git('config', 'user.name', 'Keeper');
     git('config', 'user.email', 'keeper@example.org');
     expect(verkstad('apply', '1').stderr).toContain('run `verkstad propose` first');
-    const { proposals } = formats.propose.parse(json(verkstad('propose', 'src/App.tsx', '--json').stdout));
+    const { proposals } = parse(formats.propose, json(verkstad('propose', 'src/App.tsx', '--json').stdout));
     expect(verkstad('apply', '99').stderr).toContain(`the last \`verkstad propose\` made ${proposals.length}`);
-    const done = formats.applied.parse(json(verkstad('apply', '1', '2', '--commit', '--no-types', '--json').stdout));
+    const done = parse(formats.applied, json(verkstad('apply', '1', '2', '--commit', '--no-types', '--json').stdout));
     expect(done.steps.map((s) => s.name)).toEqual([proposals[0]!.name, proposals[1]!.name]);
     expect(done.left).toEqual([]);
     expect(git('log', '--format=%s').stdout.trim().split('\n')).toEqual([
@@ -239,7 +240,7 @@ describe('apply', () => {
     ['with something else in it', (d) => void Object.assign(d, { run: 'x' }), 2, 'is no plan'],
   ])('refuses a plan %s', (_, change, status, words) => {
     expect(verkstad('propose', 'src/App.tsx', '--goal', 'lines=120', '--out', 'plan.json').status).toBe(0);
-    const document = formats.plan.parse(json(read('plan.json'))) as PlanDocument;
+    const document = parse(formats.plan, json(read('plan.json'))) as PlanDocument;
     change(document);
     writeFileSync(join(demo, 'plan.json'), JSON.stringify(document));
     const refused = verkstad('apply', 'plan.json');
@@ -263,7 +264,7 @@ describe('inline', () => {
     expect(done.stdout).toContain('no new errors');
     expect(existsSync(join(demo, 'src/Tabs.tsx'))).toBe(false);
     expect(await html()).toBe(before);
-    const data = formats.change.parse(json(verkstad('inline', 'PageHeader', '--json', '--no-types').stdout));
+    const data = parse(formats.change, json(verkstad('inline', 'PageHeader', '--json', '--no-types').stdout));
     expect(data).toMatchObject({ step: 'inline', proof: { answer: 'same' }, places: [{ path: 'src/App.tsx' }] });
     expect(verkstad('undo').status).toBe(0);
     expect(existsSync(join(demo, 'src/PageHeader.tsx'))).toBe(true);
@@ -286,7 +287,7 @@ describe('inline', () => {
       join(demo, 'src/Jar.tsx'),
       "import { Mark } from './Mark';\n\nexport function Jar({ honey, year }: { honey: string; year: string }) {\n  return (\n    <section>\n      <h2>{honey}</h2>\n      <Mark a={honey} b={year} c={honey} d={year} />\n    </section>\n  );\n}\n",
     );
-    const data = formats.propose.parse(json(verkstad('propose', 'src/Mark.tsx', '--json').stdout));
+    const data = parse(formats.propose, json(verkstad('propose', 'src/Mark.tsx', '--json').stdout));
     expect(data.proposals).toMatchObject([{ id: '1', step: 'inline', name: 'Mark', component: 'src/Jar.tsx#Jar' }]);
     expect(verkstad('propose', 'src/Mark.tsx').stdout).toMatch(/1 {2}put back Mark {2}src\/Mark\.tsx:1-3 {2}into Jar/);
     const done = verkstad('apply', '1');

@@ -175,7 +175,7 @@ describe('snapping', () => {
 }
 `;
   const take = (from: string, to: string): string | undefined => {
-    const lists = languages[0]!.lists({ path: 'App.jsx', text }, { script: oxcParser });
+    const lists = languages()[0]!.lists({ path: 'App.jsx', text }, { script: oxcParser });
     if (isProblem(lists)) throw new Error(lists.message);
     const start = text.indexOf(from);
     const region = snap(text, { start, end: text.indexOf(to, start) + to.length }, lists);

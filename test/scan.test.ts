@@ -1,7 +1,7 @@
 /** The scanner of plain markup: every unit of any text is in the tree once, and the tree is what the standard says. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { print, scan, type Piece } from '../src/core/languages/plain/scan.js';
+import { print, scan, type Piece } from '../src/core/plain/scan.js';
 
 /** Names and nesting: `ul(li li)`. */
 function outline(pieces: readonly Piece[], text: string): string {

@@ -10,8 +10,10 @@ import {
   type ProofResult,
   type Seam,
   type SeamEntry,
+  isProblem,
+  type Project,
 } from '../core/index.js';
-import { isProblem, type Project } from '../core/index.js';
+import { HOW_TO_GET_TYPESCRIPT, typescriptOf } from '../node/peers.js';
 import type { ProjectTypes, TypeError } from '../node/types.js';
 import type { ChangeDocument } from './formats.js';
 import { EXIT, type CommonOptions } from './host.js';
@@ -95,7 +97,7 @@ export function stepTrouble(change: StepChange, types: TypesAnswer, at: Ending['
 
 /** The type checker of the project, where the file has types. */
 export async function typesFor(session: Session, path: string): Promise<ProjectTypes | undefined> {
-  if (!hasTypes(session.project, path)) return undefined;
+  if (!hasTypes(session.project, path) || !typescriptOf(session.root)) return undefined;
   const { ProjectTypes } = await import('../node/types.js');
   return new ProjectTypes(session.root, session.project.files, path);
 }
@@ -117,9 +119,12 @@ export async function checkTypes(
   isWanted: boolean,
 ): Promise<TypesAnswer> {
   if (!isWanted) return { answer: 'skipped', errors: [], reason: 'left out by --no-types' };
-  if (!oracle) return { answer: 'skipped', errors: [], reason: 'the file has no types' };
-  const { newErrors } = await import('../node/types.js');
   const paths = change.files.map((f) => f.path);
+  if (!oracle) {
+    const isTyped = paths.some((path) => hasTypes(session.project, path)) && !typescriptOf(session.root);
+    return { answer: 'skipped', errors: [], reason: isTyped ? HOW_TO_GET_TYPESCRIPT : 'the file has no types' };
+  }
+  const { newErrors } = await import('../node/types.js');
   if (!paths.some((path) => oracle.checks(path)))
     return { answer: 'skipped', errors: [], reason: 'errors inside of these files are not looked for yet' };
   oracle.use(applied(session.project.files, change), paths);

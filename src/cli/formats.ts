@@ -2,94 +2,110 @@
  * What `--json` holds, defined once: the types that the commands fill, and the schemas that ship in `schemas/`. The
  * commands import types only, so that no command pays for loading the validator.
  */
-import { z } from 'zod';
+import * as v from 'valibot';
 
-const lines = z.tuple([z.number().int(), z.number().int()]).describe('first and last line, 1-based and inclusive');
-const range = z.tuple([z.number().int(), z.number().int()]).describe('[start, end) in UTF-16 offsets');
-const typed = z.object({ name: z.string(), type: z.string().optional(), optional: z.boolean().optional() });
-const seam = z.object({
-  props: z.array(typed),
-  events: z.array(typed),
-  slots: z.array(z.object({ name: z.string() })),
+const lines = v.pipe(
+  v.tuple([v.pipe(v.number(), v.integer()), v.pipe(v.number(), v.integer())]),
+  v.description('first and last line, 1-based and inclusive'),
+);
+const range = v.pipe(
+  v.tuple([v.pipe(v.number(), v.integer()), v.pipe(v.number(), v.integer())]),
+  v.description('[start, end) in UTF-16 offsets'),
+);
+const typed = v.object({ name: v.string(), type: v.optional(v.string()), optional: v.optional(v.boolean()) });
+const seam = v.object({
+  props: v.array(typed),
+  events: v.array(typed),
+  slots: v.array(v.object({ name: v.string() })),
 });
 
-const place = z.object({ path: z.string(), lines, range, component: z.string().optional() });
+const place = v.object({ path: v.string(), lines, range, component: v.optional(v.string()) });
 
-const problem = z.object({
-  code: z.string(),
-  message: z.string(),
-  line: z.number().optional(),
-  column: z.number().optional(),
+const problem = v.object({
+  code: v.string(),
+  message: v.string(),
+  line: v.optional(v.number()),
+  column: v.optional(v.number()),
 });
 
-const component = z.object({
-  id: z.string().describe('path#Name'),
-  name: z.string(),
-  kind: z.enum(['function', 'class', 'helper', 'page']),
-  path: z.string(),
+const component = v.object({
+  id: v.pipe(v.string(), v.description('path#Name')),
+  name: v.string(),
+  kind: v.picklist(['function', 'class', 'helper', 'page']),
+  path: v.string(),
   lines,
   range,
-  exported: z.enum(['default', 'named', 'none']),
-  props: z.array(
-    z.object({ name: z.string(), type: z.string().optional(), required: z.boolean(), default: z.string().optional() }),
+  exported: v.picklist(['default', 'named', 'none']),
+  props: v.array(
+    v.object({
+      name: v.string(),
+      type: v.optional(v.string()),
+      required: v.boolean(),
+      default: v.optional(v.string()),
+    }),
   ),
-  state: z.array(z.string()),
-  renders: z.array(z.string()).describe('ids of the components that it shows'),
-  stateful: z.boolean(),
-  effects: z.number(),
-  handlers: z.number(),
-  branches: z.number(),
-  loops: z.number(),
-  elements: z.number(),
-  depth: z.number(),
-  does: z.array(z.string()),
+  state: v.array(v.string()),
+  renders: v.pipe(v.array(v.string()), v.description('ids of the components that it shows')),
+  stateful: v.boolean(),
+  effects: v.number(),
+  handlers: v.number(),
+  branches: v.number(),
+  loops: v.number(),
+  elements: v.number(),
+  depth: v.number(),
+  does: v.array(v.string()),
 });
 
-const finding = z.object({
-  code: z.string(),
-  severity: z.enum(['warning', 'hint']),
-  path: z.string(),
+const finding = v.object({
+  code: v.string(),
+  severity: v.picklist(['warning', 'hint']),
+  path: v.string(),
   lines,
-  message: z.string(),
-  component: z.string().optional(),
+  message: v.string(),
+  component: v.optional(v.string()),
 });
 
-const proposal = z.object({
-  id: z.string(),
-  step: z.string(),
-  name: z.string(),
-  component: z.string(),
-  path: z.string(),
+const proposal = v.object({
+  id: v.string(),
+  step: v.string(),
+  name: v.string(),
+  component: v.string(),
+  path: v.string(),
   lines,
   range,
-  says: z.string().optional().describe('the first words that it shows'),
+  says: v.optional(v.pipe(v.string(), v.description('the first words that it shows'))),
   seam,
-  worth: z.object({ saved: z.number(), lighter: z.number(), seam: z.number(), total: z.number() }),
-  why: z.array(z.string()),
-  inside: z.string().optional().describe('id of the proposal that this one stands in'),
-  statements: z.array(range).optional().describe('of a hook: the statements that go into it'),
-  results: z.array(z.string()).optional().describe('of a hook: names that the component goes on using'),
-  places: z
-    .array(z.object({ path: z.string(), lines, range }))
-    .optional()
-    .describe('of what stands more than once: all its places'),
+  worth: v.object({ saved: v.number(), lighter: v.number(), seam: v.number(), total: v.number() }),
+  why: v.array(v.string()),
+  inside: v.optional(v.pipe(v.string(), v.description('id of the proposal that this one stands in'))),
+  statements: v.optional(v.pipe(v.array(range), v.description('of a hook: the statements that go into it'))),
+  results: v.optional(v.pipe(v.array(v.string()), v.description('of a hook: names that the component goes on using'))),
+  places: v.optional(
+    v.pipe(
+      v.array(v.object({ path: v.string(), lines, range })),
+      v.description('of what stands more than once: all its places'),
+    ),
+  ),
 });
 
-export const surveyFormat = z.object({
-  format: z.literal('verkstad/survey@1'),
-  root: z.string(),
-  files: z.array(z.object({ path: z.string(), language: z.string(), lines: z.number(), problem: problem.optional() })),
-  components: z.array(component),
-  roots: z.array(z.string()),
-  entries: z.array(z.string()),
-  findings: z.array(finding),
-  attention: z.array(z.object({ id: z.string(), reasons: z.array(z.string()) })),
-  notRead: z
-    .array(z.object({ what: z.string().describe('an ending, or what such files are'), files: z.number() }))
-    .describe('files in languages that are not read'),
-  proposals: z.array(proposal),
+export const surveyFormat = v.object({
+  format: v.literal('verkstad/survey@1'),
+  root: v.string(),
+  files: v.array(v.object({ path: v.string(), language: v.string(), lines: v.number(), problem: v.optional(problem) })),
+  components: v.array(component),
+  roots: v.array(v.string()),
+  entries: v.array(v.string()),
+  findings: v.array(finding),
+  attention: v.array(v.object({ id: v.string(), reasons: v.array(v.string()) })),
+  notRead: v.pipe(
+    v.array(
+      v.object({ what: v.pipe(v.string(), v.description('an ending, or what such files are')), files: v.number() }),
+    ),
+    v.description('files in languages that are not read'),
+  ),
+  proposals: v.array(proposal),
 });
-export type SurveyDocument = z.infer<typeof surveyFormat>;
+export type SurveyDocument = v.InferOutput<typeof surveyFormat>;
 
 export interface TreeNode {
   id: string;
@@ -97,143 +113,154 @@ export interface TreeNode {
   /** Why the children are left out: it shows itself, it was opened further up, or the tree is deeper than 400. */
   left?: 'circle' | 'again' | 'depth';
 }
-const treeNode: z.ZodType<TreeNode> = z.lazy(() =>
-  z.object({ id: z.string(), children: z.array(treeNode), left: z.enum(['circle', 'again', 'depth']).optional() }),
-) as z.ZodType<TreeNode>;
-export const treeFormat = z.object({ format: z.literal('verkstad/tree@1'), roots: z.array(treeNode) });
-export type TreeDocument = z.infer<typeof treeFormat>;
+const treeNode: v.GenericSchema<TreeNode> = v.lazy(() =>
+  v.object({ id: v.string(), children: v.array(treeNode), left: v.optional(v.picklist(['circle', 'again', 'depth'])) }),
+) as v.GenericSchema<TreeNode>;
+export const treeFormat = v.object({ format: v.literal('verkstad/tree@1'), roots: v.array(treeNode) });
+export type TreeDocument = v.InferOutput<typeof treeFormat>;
 
-const value = z.string().nullable().describe('source text at each place; null where nothing is passed');
-const input = z.object({
-  name: z.string(),
-  type: z.string().optional(),
-  values: z.array(value),
-  default: z.string().optional(),
+const value = v.nullable(v.pipe(v.string(), v.description('source text at each place; null where nothing is passed')));
+const input = v.object({
+  name: v.string(),
+  type: v.optional(v.string()),
+  values: v.array(value),
+  default: v.optional(v.string()),
 });
-export const repeatsFormat = z.object({
-  format: z.literal('verkstad/repeats@1'),
-  groups: z.array(
-    z.object({
-      id: z.string(),
-      kind: z.enum(['markup', 'logic', 'frame']),
-      name: z.string(),
-      alike: z.number().describe('share of the first place that is the same everywhere, 0 to 1'),
-      places: z.array(place),
-      differs: z
-        .array(
-          z.object({
-            values: z.array(value),
-            inputs: z.array(z.string()).describe('props, events and slots in which the difference shows'),
+export const repeatsFormat = v.object({
+  format: v.literal('verkstad/repeats@1'),
+  groups: v.array(
+    v.object({
+      id: v.string(),
+      kind: v.picklist(['markup', 'logic', 'frame']),
+      name: v.string(),
+      alike: v.pipe(v.number(), v.description('share of the first place that is the same everywhere, 0 to 1')),
+      places: v.array(place),
+      differs: v.pipe(
+        v.array(
+          v.object({
+            values: v.array(value),
+            inputs: v.pipe(v.array(v.string()), v.description('props, events and slots in which the difference shows')),
           }),
-        )
-        .describe('one entry for what differs in the same way'),
-      props: z.array(input),
-      slots: z.array(input),
-      events: z.array(input),
-      worth: z.object({ saved: z.number(), lighter: z.number(), seam: z.number(), total: z.number() }),
-      lines: z.number().describe('about so many lines go away'),
-      step: z
-        .enum(['unify', 'frame'])
-        .optional()
-        .describe('what makes the places one; left out where no step does yet'),
-      byHand: z
-        .enum(['form', 'differences', 'input', 'language', 'step', 'barred'])
-        .optional()
-        .describe(
-          'why no step does: some places have a piece that others lack; too many differences; one that no input can carry; logic of a language whose logic is only named; a piece for which there is no step; a place that can become no component as it stands',
         ),
-      within: z.string().optional().describe('the group that has all places of this one inside of its own'),
+        v.description('one entry for what differs in the same way'),
+      ),
+      props: v.array(input),
+      slots: v.array(input),
+      events: v.array(input),
+      worth: v.object({ saved: v.number(), lighter: v.number(), seam: v.number(), total: v.number() }),
+      lines: v.pipe(v.number(), v.description('about so many lines go away')),
+      step: v.optional(
+        v.pipe(
+          v.picklist(['unify', 'frame']),
+          v.description('what makes the places one; left out where no step does yet'),
+        ),
+      ),
+      byHand: v.optional(
+        v.pipe(
+          v.picklist(['form', 'differences', 'input', 'language', 'step', 'barred']),
+          v.description(
+            'why no step does: some places have a piece that others lack; too many differences; one that no input can carry; logic of a language whose logic is only named; a piece for which there is no step; a place that can become no component as it stands',
+          ),
+        ),
+      ),
+      within: v.optional(
+        v.pipe(v.string(), v.description('the group that has all places of this one inside of its own')),
+      ),
     }),
   ),
-  leftOut: z.array(z.string()).describe('files not looked at: generated, built, vendored, tests'),
-  unread: z.array(z.string()),
+  leftOut: v.pipe(v.array(v.string()), v.description('files not looked at: generated, built, vendored, tests')),
+  unread: v.array(v.string()),
 });
-export type RepeatsDocument = z.infer<typeof repeatsFormat>;
+export type RepeatsDocument = v.InferOutput<typeof repeatsFormat>;
 
-export const changeFormat = z.object({
-  format: z.literal('verkstad/change@1'),
-  step: z.string(),
-  name: z.string(),
-  target: z.string(),
-  taken: z.object({ path: z.string(), lines, range }).optional().describe('extract: what was cut out'),
-  places: z.array(place).optional().describe('unify and frame: what became uses'),
-  files: z.array(
-    z.object({ path: z.string(), change: z.enum(['edit', 'create', 'move', 'delete']), from: z.string().optional() }),
+export const changeFormat = v.object({
+  format: v.literal('verkstad/change@1'),
+  step: v.string(),
+  name: v.string(),
+  target: v.string(),
+  taken: v.optional(v.pipe(v.object({ path: v.string(), lines, range }), v.description('extract: what was cut out'))),
+  places: v.optional(v.pipe(v.array(place), v.description('unify and frame: what became uses'))),
+  files: v.array(
+    v.object({
+      path: v.string(),
+      change: v.picklist(['edit', 'create', 'move', 'delete']),
+      from: v.optional(v.string()),
+    }),
   ),
   seam,
-  proof: z.object({ answer: z.enum(['same', 'different', 'unknown']), detail: z.string().optional() }),
-  types: z.object({
-    answer: z.enum(['same', 'worse', 'skipped']),
-    reason: z.string().optional(),
-    errors: z.array(z.object({ path: z.string(), code: z.number(), message: z.string() })),
+  proof: v.object({ answer: v.picklist(['same', 'different', 'unknown']), detail: v.optional(v.string()) }),
+  types: v.object({
+    answer: v.picklist(['same', 'worse', 'skipped']),
+    reason: v.optional(v.string()),
+    errors: v.array(v.object({ path: v.string(), code: v.number(), message: v.string() })),
   }),
-  notes: z.array(z.string()),
+  notes: v.array(v.string()),
 });
-export type ChangeDocument = z.infer<typeof changeFormat>;
+export type ChangeDocument = v.InferOutput<typeof changeFormat>;
 
-const componentName = z.string().regex(/^[A-Z][\p{L}\p{N}_$]*$/u);
+const componentName = v.pipe(v.string(), v.regex(/^[A-Z][\p{L}\p{N}_$]*$/u));
 const planPlace = {
-  path: z.string(),
-  lines: lines.describe('1-based, inclusive; for people: only range counts'),
-  range: range.describe('[start, end) in UTF-16 offsets, in the text that the plan was made on'),
+  path: v.string(),
+  lines: v.pipe(lines, v.description('1-based, inclusive; for people: only range counts')),
+  range: v.pipe(range, v.description('[start, end) in UTF-16 offsets, in the text that the plan was made on')),
 };
-const planStep = z.discriminatedUnion('step', [
-  z.strictObject({
-    step: z.literal('extract'),
-    name: componentName.describe('of the new component'),
-    component: z.string().describe('that it is cut out of, as it was when the plan was made'),
+const planStep = v.variant('step', [
+  v.strictObject({
+    step: v.literal('extract'),
+    name: v.pipe(componentName, v.description('of the new component')),
+    component: v.pipe(v.string(), v.description('that it is cut out of, as it was when the plan was made')),
     ...planPlace,
-    to: z.string().optional().describe('path of the new file; made from the name where it is left out'),
+    to: v.optional(v.pipe(v.string(), v.description('path of the new file; made from the name where it is left out'))),
   }),
-  z.strictObject({
-    step: z.literal('hook'),
-    name: z
-      .string()
-      .regex(/^use[A-Z]\w*$/)
-      .describe('of the new hook'),
-    component: z.string().describe('whose logic it is'),
+  v.strictObject({
+    step: v.literal('hook'),
+    name: v.pipe(v.string(), v.regex(/^use[A-Z]\w*$/), v.description('of the new hook')),
+    component: v.pipe(v.string(), v.description('whose logic it is')),
     ...planPlace,
-    statements: z.array(range).min(1).describe('the statements that go into it, in text order'),
-    to: z.string().optional().describe('path of the new file; made from the name where it is left out'),
+    statements: v.pipe(v.array(range), v.minLength(1), v.description('the statements that go into it, in text order')),
+    to: v.optional(v.pipe(v.string(), v.description('path of the new file; made from the name where it is left out'))),
   }),
-  z.strictObject({
-    step: z.literal('unify'),
-    id: z.string().describe('of the group, as `repeats` calls it'),
-    kind: z.enum(['markup', 'logic', 'frame']),
-    name: z.string().describe('of what the places become'),
-    component: z.string().describe('that they stand in'),
+  v.strictObject({
+    step: v.literal('unify'),
+    id: v.pipe(v.string(), v.description('of the group, as `repeats` calls it')),
+    kind: v.picklist(['markup', 'logic', 'frame']),
+    name: v.pipe(v.string(), v.description('of what the places become')),
+    component: v.pipe(v.string(), v.description('that they stand in')),
     ...planPlace,
-    places: z
-      .array(z.strictObject({ path: z.string(), lines, range }))
-      .min(2)
-      .describe('all places; path, lines and range above are those of the first'),
+    places: v.pipe(
+      v.array(v.strictObject({ path: v.string(), lines, range })),
+      v.minLength(2),
+      v.description('all places; path, lines and range above are those of the first'),
+    ),
   }),
-  z.strictObject({
-    step: z.literal('page'),
-    name: componentName.describe('of the component that a page becomes'),
-    component: z.string().describe('what the page is called'),
+  v.strictObject({
+    step: v.literal('page'),
+    name: v.pipe(componentName, v.description('of the component that a page becomes')),
+    component: v.pipe(v.string(), v.description('what the page is called')),
     ...planPlace,
-    into: z.string().describe('the language that it is written in'),
-    to: z.string().describe('path of the new file, in which later steps cut'),
+    into: v.pipe(v.string(), v.description('the language that it is written in')),
+    to: v.pipe(v.string(), v.description('path of the new file, in which later steps cut')),
   }),
-  z.strictObject({
-    step: z.literal('inline'),
-    name: componentName.describe('of the component that goes back where it is shown'),
-    component: z.string().describe('that shows it'),
+  v.strictObject({
+    step: v.literal('inline'),
+    name: v.pipe(componentName, v.description('of the component that goes back where it is shown')),
+    component: v.pipe(v.string(), v.description('that shows it')),
     ...planPlace,
   }),
 ]);
 
-export const planFormat = z.strictObject({
-  format: z.literal('verkstad/plan@1'),
-  files: z
-    .array(z.strictObject({ path: z.string(), fingerprint: z.string() }))
-    .describe('the text that the plan was made on'),
-  steps: z
-    .array(planStep)
-    .describe('in the order in which they are taken: pages, what repeats, inner regions before outer ones'),
+export const planFormat = v.strictObject({
+  format: v.literal('verkstad/plan@1'),
+  files: v.pipe(
+    v.array(v.strictObject({ path: v.string(), fingerprint: v.string() })),
+    v.description('the text that the plan was made on'),
+  ),
+  steps: v.pipe(
+    v.array(planStep),
+    v.description('in the order in which they are taken: pages, what repeats, inner regions before outer ones'),
+  ),
 });
-export type PlanDocument = z.infer<typeof planFormat>;
+export type PlanDocument = v.InferOutput<typeof planFormat>;
 
 export interface OutlineDocument {
   label: string;
@@ -241,181 +268,202 @@ export interface OutlineDocument {
   made?: true | undefined;
   children: OutlineDocument[];
 }
-const outlineNode: z.ZodType<OutlineDocument> = z.lazy(() =>
-  z.object({
-    label: z.string(),
-    title: z.string().optional(),
-    made: z.literal(true).optional(),
-    children: z.array(outlineNode),
+const outlineNode: v.GenericSchema<OutlineDocument> = v.lazy(() =>
+  v.object({
+    label: v.string(),
+    title: v.optional(v.string()),
+    made: v.optional(v.literal(true)),
+    children: v.array(outlineNode),
   }),
 );
 
-const figures = z.object({
-  components: z.number(),
-  lines: z.object({ host: z.number(), longest: z.number() }),
-  crossing: z.number().describe('props, events and slots of all boundaries together'),
-  twice: z.number().describe('lines of markup that would stand more than once'),
+const figures = v.object({
+  components: v.number(),
+  lines: v.object({ host: v.number(), longest: v.number() }),
+  crossing: v.pipe(v.number(), v.description('props, events and slots of all boundaries together')),
+  twice: v.pipe(v.number(), v.description('lines of markup that would stand more than once')),
 });
 
-export const proposeFormat = z.object({
-  format: z.literal('verkstad/propose@1'),
-  proposals: z.array(proposal),
-  components: z
-    .array(
-      z.object({
-        id: z.string().describe('path#Name'),
+export const proposeFormat = v.object({
+  format: v.literal('verkstad/propose@1'),
+  proposals: v.array(proposal),
+  components: v.pipe(
+    v.array(
+      v.object({
+        id: v.pipe(v.string(), v.description('path#Name')),
         lines,
-        size: z.object({ before: z.number(), after: z.number().describe('about as many') }),
-        outline: z.array(outlineNode).describe('what it shows afterwards'),
-        fine: z.array(z.string()).describe('why nothing is proposed'),
-        turnedDown: z
-          .array(
-            z.object({
+        size: v.object({ before: v.number(), after: v.pipe(v.number(), v.description('about as many')) }),
+        outline: v.pipe(v.array(outlineNode), v.description('what it shows afterwards')),
+        fine: v.pipe(v.array(v.string()), v.description('why nothing is proposed')),
+        turnedDown: v.pipe(
+          v.array(
+            v.object({
               lines,
-              reason: z.enum(['refused', 'wide', 'worth']),
-              why: z.string(),
-              instead: z.string().optional().describe('what would open it'),
+              reason: v.picklist(['refused', 'wide', 'worth']),
+              why: v.string(),
+              instead: v.optional(v.pipe(v.string(), v.description('what would open it'))),
             }),
-          )
-          .describe('what was considered and not proposed, the largest first'),
+          ),
+          v.description('what was considered and not proposed, the largest first'),
+        ),
       }),
-    )
-    .describe('components that were looked at'),
-  states: z
-    .array(
-      z.object({
-        component: z.string().describe('id of the component that it lives in'),
-        name: z.string(),
-        kind: z.enum(['state', 'context', 'data']).describe('data: filled by something that loads'),
-        readers: z.array(z.string()),
-        writers: z.array(z.string()),
-        home: z
-          .object({ component: z.string(), lighter: z.array(z.string()).describe('names that would go along') })
-          .optional()
-          .describe('the one component below that uses it'),
-        then: z.string().optional().describe('the proposed component that it goes along with'),
-        only: z.string().optional().describe('the proposed component that alone would use it, and comes and goes'),
-        needless: z.string().optional().describe('why it need not be a state'),
+    ),
+    v.description('components that were looked at'),
+  ),
+  states: v.pipe(
+    v.array(
+      v.object({
+        component: v.pipe(v.string(), v.description('id of the component that it lives in')),
+        name: v.string(),
+        kind: v.pipe(v.picklist(['state', 'context', 'data']), v.description('data: filled by something that loads')),
+        readers: v.array(v.string()),
+        writers: v.array(v.string()),
+        home: v.optional(
+          v.pipe(
+            v.object({
+              component: v.string(),
+              lighter: v.pipe(v.array(v.string()), v.description('names that would go along')),
+            }),
+            v.description('the one component below that uses it'),
+          ),
+        ),
+        then: v.optional(v.pipe(v.string(), v.description('the proposed component that it goes along with'))),
+        only: v.optional(
+          v.pipe(v.string(), v.description('the proposed component that alone would use it, and comes and goes')),
+        ),
+        needless: v.optional(v.pipe(v.string(), v.description('why it need not be a state'))),
       }),
-    )
-    .describe('who reads and writes each state, and where it could live'),
-  drilled: z
-    .array(z.object({ name: z.string(), through: z.array(z.string()) }))
-    .describe('values handed through components that do not use them: ids from the owner to the last one'),
-  classes: z.array(z.string()).describe('ids of classes that keep nothing'),
-  reasons: z.array(
-    z.object({
-      component: z.string(),
-      groups: z.array(z.object({ names: z.array(z.string()), effects: z.number() })),
-      shared: z.array(z.string()).describe('values that several groups read'),
+    ),
+    v.description('who reads and writes each state, and where it could live'),
+  ),
+  drilled: v.pipe(
+    v.array(v.object({ name: v.string(), through: v.array(v.string()) })),
+    v.description('values handed through components that do not use them: ids from the owner to the last one'),
+  ),
+  classes: v.pipe(v.array(v.string()), v.description('ids of classes that keep nothing')),
+  reasons: v.array(
+    v.object({
+      component: v.string(),
+      groups: v.array(v.object({ names: v.array(v.string()), effects: v.number() })),
+      shared: v.pipe(v.array(v.string()), v.description('values that several groups read')),
     }),
   ),
-  alternatives: z.array(
-    z.object({
-      component: z.string(),
-      value: z.string(),
-      forms: z.array(z.string()),
-      places: z.array(lines),
+  alternatives: v.array(
+    v.object({
+      component: v.string(),
+      value: v.string(),
+      forms: v.array(v.string()),
+      places: v.array(lines),
       section: figures,
       variant: figures,
     }),
   ),
-  inputs: z
-    .array(
-      z.object({
-        component: z.string(),
-        props: z.number(),
-        uses: z.number(),
-        flags: z.array(z.string()),
-        handedOn: z.array(z.string()),
-        alike: z.array(z.object({ name: z.string(), value: z.string() })),
-        unused: z.array(z.string()),
-        combinations: z.object({ used: z.array(z.array(z.string())), possible: z.number() }).optional(),
-        instead: z.array(z.string()),
+  inputs: v.pipe(
+    v.array(
+      v.object({
+        component: v.string(),
+        props: v.number(),
+        uses: v.number(),
+        flags: v.array(v.string()),
+        handedOn: v.array(v.string()),
+        alike: v.array(v.object({ name: v.string(), value: v.string() })),
+        unused: v.array(v.string()),
+        combinations: v.optional(v.object({ used: v.array(v.array(v.string())), possible: v.number() })),
+        instead: v.array(v.string()),
       }),
-    )
-    .describe('components that take too much'),
-  history: z
-    .object({
-      since: z.string(),
-      commits: z.number(),
-      often: z.array(z.object({ path: z.string(), commits: z.number() })),
-      together: z.array(z.object({ paths: z.tuple([z.string(), z.string()]), commits: z.number(), of: z.number() })),
-    })
-    .optional()
-    .describe('what git says; absent where there is no repository'),
-  unread: z.array(z.string()),
-  notWeighed: z.array(z.string()).describe('files of languages that have no components'),
-  pages: z
-    .array(z.object({ path: z.string(), name: z.string(), to: z.string(), into: z.string() }))
-    .optional()
-    .describe(
-      'pages that were weighed as the components that they become; lines and ranges are those of the component',
     ),
-  leftOut: z.array(z.string()).describe('files not looked at: generated, vendored, tests'),
+    v.description('components that take too much'),
+  ),
+  history: v.optional(
+    v.pipe(
+      v.object({
+        since: v.string(),
+        commits: v.number(),
+        often: v.array(v.object({ path: v.string(), commits: v.number() })),
+        together: v.array(v.object({ paths: v.tuple([v.string(), v.string()]), commits: v.number(), of: v.number() })),
+      }),
+      v.description('what git says; absent where there is no repository'),
+    ),
+  ),
+  unread: v.array(v.string()),
+  notWeighed: v.pipe(v.array(v.string()), v.description('files of languages that have no components')),
+  pages: v.optional(
+    v.pipe(
+      v.array(v.object({ path: v.string(), name: v.string(), to: v.string(), into: v.string() })),
+      v.description(
+        'pages that were weighed as the components that they become; lines and ranges are those of the component',
+      ),
+    ),
+  ),
+  leftOut: v.pipe(v.array(v.string()), v.description('files not looked at: generated, vendored, tests')),
 });
-export type ProposeDocument = z.infer<typeof proposeFormat>;
+export type ProposeDocument = v.InferOutput<typeof proposeFormat>;
 
-export const appliedFormat = z.object({
-  format: z.literal('verkstad/applied@1'),
-  steps: z.array(changeFormat),
-  left: z.array(z.string()).describe('names of the steps that were not taken'),
-  stopped: z.object({ code: z.string(), message: z.string(), path: z.string() }).optional(),
+export const appliedFormat = v.object({
+  format: v.literal('verkstad/applied@1'),
+  steps: v.array(changeFormat),
+  left: v.pipe(v.array(v.string()), v.description('names of the steps that were not taken')),
+  stopped: v.optional(v.object({ code: v.string(), message: v.string(), path: v.string() })),
 });
-export type AppliedDocument = z.infer<typeof appliedFormat>;
+export type AppliedDocument = v.InferOutput<typeof appliedFormat>;
 
-export const refusalFormat = z.object({
-  format: z.literal('verkstad/refusal@1'),
-  code: z.string(),
-  message: z.string(),
-  path: z.string(),
-  lines: lines.optional(),
-  instead: z.array(z.string()),
+export const refusalFormat = v.object({
+  format: v.literal('verkstad/refusal@1'),
+  code: v.string(),
+  message: v.string(),
+  path: v.string(),
+  lines: v.optional(lines),
+  instead: v.array(v.string()),
 });
 
-export const undoFormat = z.object({
-  format: z.literal('verkstad/undo@1'),
-  changes: z.array(
-    z.object({
-      id: z.number(),
-      step: z.string(),
-      title: z.string(),
-      files: z.array(z.object({ path: z.string(), change: z.enum(['edit', 'create', 'delete']) })),
+export const undoFormat = v.object({
+  format: v.literal('verkstad/undo@1'),
+  changes: v.array(
+    v.object({
+      id: v.number(),
+      step: v.string(),
+      title: v.string(),
+      files: v.array(v.object({ path: v.string(), change: v.picklist(['edit', 'create', 'delete']) })),
     }),
   ),
 });
-export type UndoDocument = z.infer<typeof undoFormat>;
+export type UndoDocument = v.InferOutput<typeof undoFormat>;
 
-const spot = z.object({ path: z.string(), line: z.number(), column: z.number() });
-const level = z.enum(['expand', 'types', 'render', 'browser']);
-const checkAnswer = z.enum(['same', 'different', 'unchecked']);
-export const checkFormat = z.object({
-  format: z.literal('verkstad/check@1'),
-  answer: checkAnswer.describe('unchecked: nothing differs, but something could not be compared'),
-  against: z.string().describe('what it is compared with, for people'),
-  changed: z.array(z.string()).describe('files that differ'),
-  levels: z.array(
-    z.object({
+const spot = v.object({ path: v.string(), line: v.number(), column: v.number() });
+const level = v.picklist(['expand', 'types', 'render', 'browser']);
+const checkAnswer = v.picklist(['same', 'different', 'unchecked']);
+export const checkFormat = v.object({
+  format: v.literal('verkstad/check@1'),
+  answer: v.pipe(checkAnswer, v.description('unchecked: nothing differs, but something could not be compared')),
+  against: v.pipe(v.string(), v.description('what it is compared with, for people')),
+  changed: v.pipe(v.array(v.string()), v.description('files that differ')),
+  levels: v.array(
+    v.object({
       level,
       answer: checkAnswer,
-      compared: z.array(z.string()).describe('components, files or pages that were compared'),
-      figures: z.string().describe('how much, for people'),
-      left: z.array(z.object({ what: z.string(), why: z.string() })).describe('what could not be checked'),
+      compared: v.pipe(v.array(v.string()), v.description('components, files or pages that were compared')),
+      figures: v.pipe(v.string(), v.description('how much, for people')),
+      left: v.pipe(
+        v.array(v.object({ what: v.string(), why: v.string() })),
+        v.description('what could not be checked'),
+      ),
     }),
   ),
-  differences: z.array(
-    z.object({
+  differences: v.array(
+    v.object({
       level,
-      what: z.string().describe('the component, file or page'),
-      words: z.string().describe('what a person would see'),
-      before: spot.optional(),
-      after: spot.optional(),
-      steps: z.array(z.string()).optional().describe('what one does on the page to see it'),
-      pictures: z.tuple([z.string(), z.string()]).optional().describe('before and now; paths relative to the root'),
+      what: v.pipe(v.string(), v.description('the component, file or page')),
+      words: v.pipe(v.string(), v.description('what a person would see')),
+      before: v.optional(spot),
+      after: v.optional(spot),
+      steps: v.optional(v.pipe(v.array(v.string()), v.description('what one does on the page to see it'))),
+      pictures: v.optional(
+        v.pipe(v.tuple([v.string(), v.string()]), v.description('before and now; paths relative to the root')),
+      ),
     }),
   ),
 });
-export type CheckDocument = z.infer<typeof checkFormat>;
+export type CheckDocument = v.InferOutput<typeof checkFormat>;
 
 export const formats = {
   survey: surveyFormat,

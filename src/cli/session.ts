@@ -106,7 +106,7 @@ export async function openSession(host: Host, options: CommonOptions, target?: s
     host,
     root,
     config,
-    project: new Project(files, {
+    project: await Project.open(files, {
       ...nodePorts(),
       ...(config.readsChildren ? { readsChildren: new Set(config.readsChildren) } : {}),
     }),

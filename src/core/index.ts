@@ -9,8 +9,16 @@ export { childLists, walkMarkup } from './markup/walk.js';
 export { snap, regionOf, type Region } from './markup/region.js';
 export type { ParsedScript, ScriptComment, ScriptError, ScriptParser, ScriptSyntax } from './script/parser.js';
 export { remembering } from './script/parser.js';
-export type { Language, Ports, SourceFile } from './languages/language.js';
-export { languages, languageOf } from './languages/registry.js';
+export type { Language } from './language/language.js';
+export type { Ports, SourceFile } from './language/ports.js';
+export {
+  languages,
+  languageOf,
+  loadLanguages,
+  registerLanguage,
+  registeredLanguages,
+  type LanguageEntry,
+} from './language/registry.js';
 export { MemoryFiles, OverlayFiles, textOf, type FileContent, type FileSet } from './files/files.js';
 export { Project } from './project/project.js';
 export { Resolver, type Resolution } from './files/resolve.js';
@@ -44,13 +52,13 @@ export type { Given, Input } from './propose/repeats/input.js';
 export { differencesOf, givenText, type Difference } from './propose/repeats/differences.js';
 export type { Worth } from './propose/repeats/worth.js';
 export { applied, createFile, diffOf, editFile, type Change, type FileChange } from './steps/change.js';
-export type { PropsStyle, Seam, SeamEntry, TypeName, TypeOracle, TypeText } from './steps/cutting.js';
+export type { PropsStyle, Seam, SeamEntry, TypeName, TypeOracle, TypeText } from './language/cutting.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
 export { hook, type HookChange, type HookRequest } from './steps/hook.js';
-export type { LogicGroup } from './steps/hooking.js';
+export type { LogicGroup } from './language/hooking.js';
 export { inline, standsAt, usesOf, type InlineChange, type InlineStepRequest, type Use } from './steps/inline.js';
 export { join, part, type JoinChange } from './steps/join.js';
-export type { JoinOptions } from './languages/joining.js';
+export type { JoinOptions } from './language/joining.js';
 export {
   planOf,
   repeatOf,

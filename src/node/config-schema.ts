@@ -1,32 +1,38 @@
 /** The one definition of the configuration; `schemas/config.json` is made from it. */
-import { z } from 'zod';
+import * as v from 'valibot';
 import { isQuick } from './globs.js';
 
-export const configSchema = z
-  .strictObject({
-    $schema: z.string().optional(),
+export const configSchema = v.pipe(
+  v.strictObject({
+    $schema: v.optional(v.string()),
     /** How objects cross a seam. */
-    props: z.enum(['auto', 'members', 'objects']).optional(),
+    props: v.optional(v.picklist(['auto', 'members', 'objects'])),
     /** A person's limits: what lies beyond them is named by `survey`. */
-    limits: z
-      .strictObject({
-        lines: z.number().int().positive().optional(),
-        props: z.number().int().positive().optional(),
-        depth: z.number().int().positive().optional(),
-      })
-      .optional(),
+    limits: v.optional(
+      v.strictObject({
+        lines: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
+        props: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
+        depth: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
+      }),
+    ),
     /** Tags of components from packages that look at their children one by one. */
-    readsChildren: z.array(z.string()).optional(),
+    readsChildren: v.optional(v.array(v.string())),
     /** Globs of files that are not the project's own. */
-    exclude: z
-      .array(
-        z.string().refine(isQuick, 'a pattern like this can take longer than anybody waits: fewer `*`, `**` and `{}`'),
-      )
-      .max(200)
-      .optional(),
+    exclude: v.optional(
+      v.pipe(
+        v.array(
+          v.pipe(
+            v.string(),
+            v.check(isQuick, 'a pattern like this can take longer than anybody waits: fewer `*`, `**` and `{}`'),
+          ),
+        ),
+        v.maxLength(200),
+      ),
+    ),
     /** Larger files are listed and not read. */
-    maxFileBytes: z.number().int().positive().optional(),
-  })
-  .describe('Verkstad configuration');
+    maxFileBytes: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
+  }),
+  v.description('Verkstad configuration'),
+);
 
-export type Config = z.infer<typeof configSchema>;
+export type Config = v.InferOutput<typeof configSchema>;

@@ -15,14 +15,17 @@ export async function readConfig(root: string): Promise<Config | Problem> {
     return problem('config-invalid', { path: 'verkstad.config.json' }, (error as Error).message);
   }
   if (!found || found.isEmpty) return {};
-  const { configSchema } = await import('./config-schema.js');
-  const result = configSchema.safeParse(found.config);
-  if (result.success) return result.data;
-  const first = result.error.issues[0]!;
+  const [{ configSchema }, { getDotPath, safeParse }] = await Promise.all([
+    import('./config-schema.js'),
+    import('valibot'),
+  ]);
+  const result = safeParse(configSchema, found.config);
+  if (result.success) return result.output;
+  const first = result.issues[0];
   return problem(
     'config-invalid',
     { path: basename(found.filepath) },
-    `${first.path.join('.') || 'top level'}: ${first.message}`,
+    `${getDotPath(first) ?? 'top level'}: ${first.message}`,
   );
 }
 

@@ -1,5 +1,5 @@
 /** All parsers that Node has, each loaded when it is first needed. */
-import type { Ports } from '../core/languages/language.js';
+import type { Ports } from '../core/language/ports.js';
 import { remembering } from '../core/script/parser.js';
 import { oxcParser } from './parser.js';
 import { styleParser } from './styles.js';
@@ -7,5 +7,5 @@ import { vueTemplates } from './templates.js';
 
 /** `remembered`: how many parsed scripts are kept for steps that look at one text several times. */
 export function nodePorts(remembered = 12): Ports {
-  return { script: remembering(oxcParser, remembered), template: vueTemplates, styles: styleParser };
+  return { script: remembering(oxcParser, remembered), parsers: { vue: vueTemplates }, styles: styleParser };
 }

@@ -3,7 +3,7 @@ import { createRequire } from 'node:module';
 import type { AtRule, ChildNode, Container } from 'postcss';
 import type * as PostCss from 'postcss';
 import type SelectorParser from 'postcss-selector-parser';
-import type { Compound, Selector, StyleEntry, StyleParser } from '../core/languages/stylesheet.js';
+import type { Compound, Selector, StyleEntry, StyleParser } from '../core/language/stylesheet.js';
 
 const require = createRequire(import.meta.url);
 

@@ -1,13 +1,24 @@
 /** The port to Vue's own template parser, loaded when the first Vue file is met. */
+import { existsSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { fileURLToPath } from 'node:url';
 import type * as Compiler from '@vue/compiler-dom';
 import type { ParsedTemplate, TemplateError, TemplateParser } from '../core/languages/vue/template.js';
 
-let compiler: typeof Compiler | undefined;
+type Parser = Pick<typeof Compiler, 'parse' | 'parserOptions'>;
+
+let compiler: Parser | undefined;
+
+/** The build holds the parser as a file of its own; where nothing was built it is that of the package. */
+function loaded(): Parser {
+  const require = createRequire(import.meta.url);
+  const bundled = new URL('vue-parser.cjs', import.meta.url);
+  return require(existsSync(bundled) ? fileURLToPath(bundled) : '@vue/compiler-dom') as Parser;
+}
 
 export const vueTemplates: TemplateParser = {
   parse(text, mode): ParsedTemplate {
-    compiler ??= createRequire(import.meta.url)('@vue/compiler-dom') as typeof Compiler;
+    compiler ??= loaded();
     const errors: TemplateError[] = [];
     const parse = (source: string) =>
       compiler!.parse(source, {

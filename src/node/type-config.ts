@@ -2,9 +2,7 @@
 import { existsSync } from 'node:fs';
 import { dirname, join, sep } from 'node:path';
 import type TS from 'typescript';
-import { languageOf, languages } from '../core/languages/registry.js';
-
-const DERIVED = languages.filter((language) => language.typed).flatMap((language) => language.extensions);
+import { languageOf, loadedLanguages } from '../core/language/registry.js';
 
 /** A file that the type checker reads in a form made from it. */
 export function isDerived(path: string): boolean {
@@ -32,7 +30,10 @@ export function configFor(ts: typeof TS, root: string, near: string): Held | und
   const closest = closestConfig(root, near);
   if (closest === undefined) return undefined;
   const wanted = join(root, near).split(sep).join('/');
-  const others = DERIVED.map((extension) => ({ extension, isMixedContent: true, scriptKind: ts.ScriptKind.Deferred }));
+  const derived = loadedLanguages().filter((language) => language.typed);
+  const others = derived
+    .flatMap((language) => language.extensions)
+    .map((extension) => ({ extension, isMixedContent: true, scriptKind: ts.ScriptKind.Deferred }));
   const seen = new Set<string>();
   let first: Held | undefined;
   const search = (at: string): Held | undefined => {

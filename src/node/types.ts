@@ -2,19 +2,20 @@
  * Types of a project, from TypeScript's language service over the files in memory. Made on demand: loading the compiler
  * costs more than everything else that a small step does.
  */
-import { createRequire } from 'node:module';
 import { join, relative, sep } from 'node:path';
 import type TS from 'typescript';
 import { textOf, type FileSet } from '../core/files/files.js';
-import type { TypeName, TypeOracle, TypeText } from '../core/steps/cutting.js';
+import type { Project } from '../core/project/project.js';
+import type { TypeName, TypeOracle, TypeText } from '../core/language/cutting.js';
 import type { Span } from '../core/text/edits.js';
 import { propsShape, type Shape } from './check/shapes.js';
 import { configFor, isDerived } from './type-config.js';
 import { originOf, symbolsIn, type Origin } from './type-names.js';
 import { REACT_SHIM } from './react-shim.js';
 import { VUE_SHIM } from './vue-shim.js';
-import { languageOf } from '../core/languages/registry.js';
-import type { TypedText } from '../core/languages/language.js';
+import { languageOf } from '../core/language/registry.js';
+import type { TypedText } from '../core/language/language.js';
+import { HOW_TO_GET_TYPESCRIPT, typescriptOf } from './peers.js';
 import { nodePorts } from './ports.js';
 
 export interface TypeError {
@@ -31,6 +32,9 @@ const SHIM = /__verkstad_(\w+)\.d\.ts$/;
 
 /** Libraries are read once for all projects that are open at a time. */
 let shared: TS.DocumentRegistry | undefined;
+
+/** The types of a version, near a file of it; undefined where the project has no TypeScript. */
+export type TypesOf = (project: Project, near: string) => ProjectTypes | undefined;
 
 export class ProjectTypes implements TypeOracle {
   readonly #ts: typeof TS;
@@ -49,11 +53,12 @@ export class ProjectTypes implements TypeOracle {
 
   /**
    * `near` is a project path: the closest `tsconfig.json` above it counts, or the one of its references that has the file.
-   * All instances share a registry, unless they are given another one.
+   * All instances share a registry, unless they are given another one. Throws where the project has no TypeScript (`typescriptOf`).
    */
   constructor(root: string, files: FileSet, near: string, registry?: TS.DocumentRegistry) {
-    this.#ts = createRequire(import.meta.url)('typescript') as typeof TS;
-    const ts = this.#ts;
+    const ts = typescriptOf(root);
+    if (!ts) throw new Error(HOW_TO_GET_TYPESCRIPT);
+    this.#ts = ts;
     this.#root = root;
     this.#files = files;
     this.#known = new Set(files.list());

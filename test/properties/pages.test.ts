@@ -33,7 +33,7 @@ function rendered(files: FileSet, file: string, name: string): Promise<string> {
   return file.endsWith('.vue') ? renderVue(files, file, {}) : renderHtml(files, { file, export: name, props: {} });
 }
 
-describe.each(languages.filter((l) => l.hypertext))('generated pages in $label', (language) => {
+describe.each(languages().filter((l) => l.hypertext))('generated pages in $label', (language) => {
   let browser: Browser | undefined;
   beforeAll(async () => void (browser = CHROMIUM === undefined ? undefined : await openBrowser()));
   afterAll(async () => browser?.close());
@@ -63,7 +63,7 @@ describe.each(languages.filter((l) => l.hypertext))('generated pages in $label',
 
 const SITES = process.env.REGIONS === undefined ? 12 : 60;
 
-describe.each(languages.filter((l) => l.hypertext))('plans for generated sites in $label', ({ id }) => {
+describe.each(languages().filter((l) => l.hypertext))('plans for generated sites in $label', ({ id }) => {
   it(`${SITES} sites of two pages show the same after every step`, async () => {
     let cuts = 0;
     for (let seed = 1; seed <= SITES; seed++) {

@@ -1,6 +1,7 @@
 /** `apply`: the steps of a plan, one after another, each proven before the next. */
 import { existsSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { getDotPath, safeParse } from 'valibot';
 import {
   isProblem,
   Lines,
@@ -125,13 +126,13 @@ function parsePlan(text: string, path: string): Plan | Problem {
   } catch (error) {
     return problem('plan-format', { path }, (error as Error).message);
   }
-  const read = planFormat.safeParse(data);
+  const read = safeParse(planFormat, data);
   if (read.success) {
-    const { files, steps } = read.data;
+    const { files, steps } = read.output;
     return { files, steps: steps.map(withoutUndefined) };
   }
-  const issue = read.error.issues[0]!;
-  return problem('plan-format', { path }, `${issue.path.join('.') || 'the document'}: ${issue.message}`);
+  const issue = read.issues[0];
+  return problem('plan-format', { path }, `${getDotPath(issue) ?? 'the document'}: ${issue.message}`);
 }
 
 function withoutUndefined(step: PlanDocument['steps'][number]): PlanStep {

@@ -1,11 +1,18 @@
 /** `join` and `part`: template and script of a component in one file, or in files of their own; proven. */
-import { isProblem, join, part, type JoinOptions } from '../../core/index.js';
+import { isProblem, join, loadLanguages, part, type JoinOptions } from '../../core/index.js';
 import { endStep, type StepOptions } from '../ending.js';
 import type { Ended, Session } from '../session.js';
 
 export type PlacingOptions = Omit<StepOptions, 'types'> & JoinOptions;
 
-export function joinCommand(session: Session, step: 'join' | 'part', given: string, options: PlacingOptions): Ended {
+export async function joinCommand(
+  session: Session,
+  step: 'join' | 'part',
+  given: string,
+  options: PlacingOptions,
+): Promise<Ended> {
+  // Files of any language can hold pieces of a component.
+  await loadLanguages();
   const path = session.path(given);
   const change = isProblem(path)
     ? path

@@ -1,5 +1,6 @@
 /** The components of a project with every tag that shows them: what the analyses of more than one component ask. */
-import type { Language, SourceFile } from '../languages/language.js';
+import type { Language } from '../language/language.js';
+import type { SourceFile } from '../language/ports.js';
 import type { ComponentModel, ElementNode, Markup } from '../markup/model.js';
 import { walkMarkup } from '../markup/walk.js';
 import { isProblem } from '../problems/problems.js';

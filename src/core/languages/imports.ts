@@ -2,11 +2,10 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import { DefinitionType } from '@typescript-eslint/scope-manager';
 import { dirname, extname, OUTSIDE, placeOf, relativeFrom } from '../files/paths.js';
-import type { Edit } from '../text/edits.js';
+import type { Edit, Span } from '../text/edits.js';
 import { headEnd } from './head.js';
 import { requiredBy, type Variable } from '../script/scopes.js';
 import { nodeWithin, spanOf } from '../script/walk.js';
-import type { Span } from '../text/edits.js';
 import type { ParsedScript } from '../script/parser.js';
 import type { ScriptScopes } from '../script/scopes.js';
 

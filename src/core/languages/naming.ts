@@ -1,13 +1,13 @@
 /** Names of new files, after those around them. */
 import { basename, dirname, extname } from '../files/paths.js';
 import { roomFor } from './rooms.js';
-import type { Project } from '../project/project.js';
+import type { ProjectView } from '../language/project.js';
 
 /**
  * The file for a new component: beside the host, named and housed as the files around it are. A module of logic ends in
  * `logicExtension` and has no folder to itself.
  */
-export function fileFor(project: Project, hostPath: string, name: string, logicExtension?: string): string {
+export function fileFor(project: ProjectView, hostPath: string, name: string, logicExtension?: string): string {
   const dir = roomFor(project.files, hostPath);
   const end = extname(hostPath);
   const paths = project.files.list().filter((p) => extname(p) === end);
@@ -22,7 +22,7 @@ export function fileFor(project: Project, hostPath: string, name: string, logicE
 }
 
 /** A name as the files around `hostPath` spell theirs. */
-export function fileStem(project: Project, hostPath: string, name: string): string {
+export function fileStem(project: ProjectView, hostPath: string, name: string): string {
   const end = extname(hostPath);
   const paths = project.files.list().filter((p) => extname(p) === end);
   return spelled(name, spellingAround(paths, roomFor(project.files, hostPath)));

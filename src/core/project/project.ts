@@ -1,13 +1,19 @@
 /** The files under one root with what has been read from them. A project never changes: a change makes a new one. */
-import type { Language, Ports, SourceFile } from '../languages/language.js';
-import { languageOf } from '../languages/registry.js';
+import type { Language } from '../language/language.js';
+import type { Ports, SourceFile } from '../language/ports.js';
+import '../languages/builtin.js';
+import type { ProjectView } from '../language/project.js';
+import { languageOf, loadedLanguages, loadLanguages } from '../language/registry.js';
 import type { ModuleModel } from '../markup/model.js';
 import { problem, isProblem, withinDepth, type Problem } from '../problems/problems.js';
 import type { FileSet } from '../files/files.js';
 import { extname } from '../files/paths.js';
 import { Resolver } from '../files/resolve.js';
 
-export class Project {
+/** A file with the language that it is in. */
+export type ClaimedFile = SourceFile & { readonly language: Language };
+
+export class Project implements ProjectView {
   readonly #models = new Map<string, ModuleModel | Problem>();
   #resolver: Resolver | undefined;
 
@@ -15,6 +21,14 @@ export class Project {
     readonly files: FileSet,
     readonly ports: Ports,
   ) {}
+
+  /** A project with the languages of its files loaded. */
+  static async open(files: FileSet, ports: Ports): Promise<Project> {
+    await loadLanguages(files.list());
+    // What stands on a page can become a component of any language.
+    if (loadedLanguages().some((language) => language.page)) await loadLanguages();
+    return new Project(files, ports);
+  }
 
   get resolver(): Resolver {
     return (this.#resolver ??= new Resolver(this.files));
@@ -25,7 +39,7 @@ export class Project {
     return this.files.list().filter((path) => languageOf(path) && !path.endsWith('.d.ts'));
   }
 
-  source(path: string): (SourceFile & { readonly language: Language }) | Problem {
+  source(path: string): ClaimedFile | Problem {
     const content = this.files.read(path);
     if (!content) return problem('file-unknown', { path });
     const language = languageOf(path);

@@ -13,7 +13,8 @@ import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../scr
 import type { NewComponent } from './expansion.js';
 import { Mismatch, type MismatchCode } from './mismatch.js';
 import { inOrderOf, isCounterpart, type Spliced } from './order.js';
-import type { Meaning, ProofModule, Side, Turn } from './module.js';
+import type { Meaning, Side, Turn } from './side.js';
+import type { ProofModule } from '../language/proof-module.js';
 import {
   adapterFits,
   became,

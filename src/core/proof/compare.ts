@@ -11,7 +11,8 @@ import { attributeName, bare, isFunction, spanOf } from '../script/walk.js';
 import { CodeComparison } from './compare-code.js';
 import { expandUse, type NewComponent } from './expansion.js';
 import { Mismatch } from './mismatch.js';
-import type { ProofModule, Side } from './module.js';
+import type { Side } from './side.js';
+import type { ProofModule } from '../language/proof-module.js';
 import { Surroundings } from './surroundings.js';
 import {
   attributeNamed,

@@ -6,7 +6,8 @@ import type { Definition } from '../script/effects.js';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
 import { bare, isFunction } from '../script/walk.js';
-import { type Meaning, type ProofModule, type Side } from './module.js';
+import { type Meaning, type Side } from './side.js';
+import type { ProofModule } from '../language/proof-module.js';
 
 interface Found {
   readonly node: Node;

@@ -4,7 +4,7 @@ import type { Node } from '../script/parser.js';
 import { isPropsObject, type Variable } from '../script/scopes.js';
 import { attributeName, type FunctionNode } from '../script/walk.js';
 import { Mismatch, type MismatchPlace } from './mismatch.js';
-import type { ProofModule } from './module.js';
+import type { ProofModule } from '../language/proof-module.js';
 import { attributeValue, isKey } from './questions.js';
 import type { Code, Env, Value } from './values.js';
 

@@ -2,7 +2,8 @@
 import { isProblem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import { lostLoad } from './loads.js';
-import { Side, type ProofModule, type Turn } from './module.js';
+import { Side, type Turn } from './side.js';
+import type { ProofModule } from '../language/proof-module.js';
 import { prove, type ProofResult } from './prove.js';
 
 /** Compares the files at `paths` as they are in two projects; `turn`: which of the two is the older one. */

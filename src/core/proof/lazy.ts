@@ -2,7 +2,7 @@
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
 import { bare, calleeName, isFunction, runsNow, walk, type FunctionNode } from '../script/walk.js';
-import type { ProofModule } from './module.js';
+import type { ProofModule } from '../language/proof-module.js';
 
 const LOOKS_AROUND = /\$(?:parent|children|refs|el|root)\b|\b(?:document|window)\./;
 

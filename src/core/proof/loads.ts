@@ -1,7 +1,8 @@
 /** Files that were loaded for what they do as well: `dayjs.extend(isBetween);` at the top of one that nothing imports any more. */
 import type { TSESTree } from '@typescript-eslint/types';
 import { bare } from '../script/walk.js';
-import type { ProofModule, Side } from './module.js';
+import type { Side } from './side.js';
+import type { ProofModule } from '../language/proof-module.js';
 
 /**
  * The first file that the changed files imported before and import no more, and that does something as it is loaded; with

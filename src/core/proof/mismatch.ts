@@ -1,6 +1,6 @@
 /** How a comparison ends early: with the first place where the two sides part, or where they cannot be told apart. */
 import type { Node } from '../script/parser.js';
-import type { ProofModule } from './module.js';
+import type { ProofModule } from '../language/proof-module.js';
 
 export interface MismatchPlace {
   readonly module: ProofModule;

@@ -5,7 +5,8 @@ import { attributeName, walk } from '../script/walk.js';
 import type { Definitions } from './definitions.js';
 import type { UsePlace } from './expansion.js';
 import { Mismatch } from './mismatch.js';
-import type { Neighbours, ProofModule, Side } from './module.js';
+import type { Side } from './side.js';
+import type { Neighbours, ProofModule } from '../language/proof-module.js';
 import { plainName } from './questions.js';
 
 /** How far bases of bases are followed. */

@@ -5,7 +5,7 @@
 import type { Node } from '../script/parser.js';
 import { mayChangePlaces } from '../script/quiet.js';
 import { nodeWithin, spanOf } from '../script/walk.js';
-import type { ProofModule } from './module.js';
+import type { ProofModule } from '../language/proof-module.js';
 import { aligned } from './questions.js';
 import type { Code } from './values.js';
 

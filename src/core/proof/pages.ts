@@ -1,6 +1,6 @@
 /** The proof for a page that became a component: what a browser reads of the one is what the other shows. */
-import { firstDifference, isNodes } from '../languages/plain/dom.js';
-import type { Hypertext } from '../languages/hypertext.js';
+import { firstDifference, isNodes } from '../plain/dom.js';
+import type { Hypertext } from '../language/hypertext.js';
 import { isProblem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import type { ProofResult } from './prove.js';

@@ -10,7 +10,8 @@ import type { Span } from '../text/edits.js';
 import { Comparison } from './compare.js';
 import type { NewComponent } from './expansion.js';
 import { Mismatch, type MismatchCode, type MismatchPlace } from './mismatch.js';
-import { nameOf, type Meaning, type ProofModule, type Side, type Turn } from './module.js';
+import { nameOf, type Meaning, type Side, type Turn } from './side.js';
+import type { ProofModule } from '../language/proof-module.js';
 import { functionBehind } from './questions.js';
 import type { Code } from './values.js';
 

@@ -3,7 +3,8 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
 import { attributeName, bare, isFunction, walk, type FunctionNode } from '../script/walk.js';
-import type { ProofModule, Side } from './module.js';
+import type { Side } from './side.js';
+import type { ProofModule } from '../language/proof-module.js';
 import type { Code, Env } from './values.js';
 
 /** Parts of syntax that mean nothing at run time, or that are compared in another way. */

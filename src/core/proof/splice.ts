@@ -5,7 +5,7 @@ import { DefinitionType, type Variable } from '../script/scopes.js';
 import { bare, isFunction, type FunctionNode } from '../script/walk.js';
 import type { Known } from './known.js';
 import { Mismatch } from './mismatch.js';
-import type { ProofModule } from './module.js';
+import type { ProofModule } from '../language/proof-module.js';
 import { functionBehind, place } from './questions.js';
 import type { Code, Value } from './values.js';
 

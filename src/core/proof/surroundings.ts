@@ -24,7 +24,8 @@ import { Definitions } from './definitions.js';
 import type { NewComponent, UsePlace } from './expansion.js';
 import { lazyFunction, looksAround, readsOf, variablesIn } from './lazy.js';
 import { Mismatch } from './mismatch.js';
-import type { ProofModule, Side, Turn } from './module.js';
+import type { Side, Turn } from './side.js';
+import type { ProofModule } from '../language/proof-module.js';
 import { checkNeighbours } from './neighbours.js';
 import { attributeNamed, attributeValue, describe, plainName } from './questions.js';
 

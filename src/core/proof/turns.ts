@@ -2,7 +2,7 @@
 import type { Variable } from '../script/scopes.js';
 import { bare, isFunction } from '../script/walk.js';
 import { Mismatch } from './mismatch.js';
-import type { Meaning, Side } from './module.js';
+import type { Meaning, Side } from './side.js';
 import { attributeNamed, attributeValue, soleExpression } from './questions.js';
 import { knownOf } from './known.js';
 import type { Code, Env, Value } from './values.js';

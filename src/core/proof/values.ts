@@ -4,7 +4,7 @@ import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
 import { bare, isFunction, type FunctionNode } from '../script/walk.js';
 import { looksAround } from './lazy.js';
-import type { ProofModule } from './module.js';
+import type { ProofModule } from '../language/proof-module.js';
 
 /** A piece of syntax with all that is needed to know what its names mean. */
 export interface Code {

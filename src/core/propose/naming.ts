@@ -1,6 +1,7 @@
 /** A name for a region that is free in its file and at the place where the component goes. */
 import { componentNameFromFile } from '../files/paths.js';
-import type { Language, SourceFile } from '../languages/language.js';
+import type { Language } from '../language/language.js';
+import type { SourceFile } from '../language/ports.js';
 import type { ComponentModel } from '../markup/model.js';
 import type { Region } from '../markup/region.js';
 import { isClosing } from './regions/shapes.js';

@@ -5,7 +5,7 @@ import { isProblem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import type { Given } from '../propose/repeats/input.js';
 import type { Repeat } from '../propose/repeats/repeats.js';
-import type { ExistingComponent, Passed } from './unifying.js';
+import type { ExistingComponent, Passed } from '../language/unifying.js';
 
 /** `passed` turns what a place hands over into source spans. */
 export function existingComponent(

@@ -1,7 +1,8 @@
 /** The step that cuts one region out into a component of its own. */
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
-import type { Language, SourceFile } from '../languages/language.js';
-import { languageOf } from '../languages/registry.js';
+import type { Language } from '../language/language.js';
+import type { SourceFile } from '../language/ports.js';
+import { languageOf } from '../language/registry.js';
 import type { ComponentModel, ModuleModel } from '../markup/model.js';
 import { regionOf, snap, type Region } from '../markup/region.js';
 import { normalize } from '../files/paths.js';
@@ -13,7 +14,7 @@ import type { Span } from '../text/edits.js';
 import { applied, editFile, writeFile, type Change } from './change.js';
 import { targetLanguage, withPages, writePages } from './pages.js';
 import { settled } from './settle.js';
-import type { PropsStyle, Seam, TypeOracle } from './cutting.js';
+import type { PropsStyle, Seam, TypeOracle } from '../language/cutting.js';
 
 export interface ExtractRequest {
   readonly path: string;

@@ -1,7 +1,7 @@
 /** What of the proposals a plan can hold: repeats that can be made one, and cuts and hooks that can be proven as they stand. */
 import { textOf } from '../files/files.js';
 import type { Forms } from '../forms/forms.js';
-import { languageOf } from '../languages/registry.js';
+import { languageOf } from '../language/registry.js';
 import { isProblem, problem, type Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import type { OutlineNode } from '../propose/regions/outline.js';

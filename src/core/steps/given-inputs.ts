@@ -4,7 +4,7 @@ import type { Forms } from '../forms/forms.js';
 import type { Given, Input, Site } from '../propose/repeats/input.js';
 import type { Repeat } from '../propose/repeats/repeats.js';
 import type { Span } from '../text/edits.js';
-import type { GivenInput, InputSite, Passed } from './unifying.js';
+import type { GivenInput, InputSite, Passed } from '../language/unifying.js';
 
 function spanOf(forms: Forms, node: number): Span {
   return { start: forms.start[node]!, end: forms.end[node]! };

@@ -1,6 +1,6 @@
 /** The step that makes a hook of statements of a component: brought together first, then cut out as one run. */
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
-import { languageOf } from '../languages/registry.js';
+import { languageOf } from '../language/registry.js';
 import { normalize } from '../files/paths.js';
 import { OverlayFiles } from '../files/files.js';
 import { Project } from '../project/project.js';
@@ -9,8 +9,8 @@ import type { ProofResult } from '../proof/prove.js';
 import { applyEdits, composeEdits, type Span } from '../text/edits.js';
 import { settled } from './settle.js';
 import { applied, editFile, writeFile, type Change } from './change.js';
-import type { Seam, TypeOracle } from './cutting.js';
-import type { Gathered } from './hooking.js';
+import type { Seam, TypeOracle } from '../language/cutting.js';
+import type { Gathered } from '../language/hooking.js';
 
 export interface HookRequest {
   readonly path: string;

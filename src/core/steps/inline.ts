@@ -12,8 +12,8 @@ import { lineEndOf } from '../text/layout.js';
 import { applyEdits, composeEdits, movedOffset, type Edit, type Span } from '../text/edits.js';
 import { settled } from './settle.js';
 import { deleteFile, editFile, type Change } from './change.js';
-import type { Seam } from './cutting.js';
-import type { Inlines, Putting } from './inlining.js';
+import type { Seam } from '../language/cutting.js';
+import type { Inlines, Putting } from '../language/inlining.js';
 
 export interface InlineStepRequest {
   /** A name, or `path#Name` where several have it. */

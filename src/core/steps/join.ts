@@ -1,13 +1,13 @@
 /** The steps that bring template and script of a component together in one file, and that put them in files of their own. */
 import { OverlayFiles } from '../files/files.js';
-import type { Joined, Joining, JoinOptions } from '../languages/joining.js';
-import { languages } from '../languages/registry.js';
+import type { Joined, Joining, JoinOptions } from '../language/joining.js';
+import { languages } from '../language/registry.js';
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import { applied, createFile, deleteFile, editFile, type Change } from './change.js';
-import type { Seam } from './cutting.js';
+import type { Seam } from '../language/cutting.js';
 
 export interface JoinChange extends Change {
   readonly step: 'join' | 'part';
@@ -23,7 +23,7 @@ export function join(project: Project, path: string, options: JoinOptions = {}):
   return withinDepth(path, () => {
     const file = project.source(path);
     if (isProblem(file)) return file;
-    for (const { joining } of languages) {
+    for (const { joining } of languages()) {
       const found = joining?.join(project, path, options);
       if (isProblem(found)) return found;
       if (joining && found) return changeOf(project, 'join', path, joining, found);

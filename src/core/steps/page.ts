@@ -1,10 +1,10 @@
 /** The step that writes a page of a language without components as a component of its own, which the page mounts. */
-import type { Language } from '../languages/language.js';
+import type { Language } from '../language/language.js';
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import type { ProofResult } from '../proof/prove.js';
 import type { Change } from './change.js';
-import type { Seam } from './cutting.js';
+import type { Seam } from '../language/cutting.js';
 import { targetLanguage, writePages, type WrittenPage } from './pages.js';
 
 export interface PageChange extends Change {

@@ -4,11 +4,12 @@
  */
 import { isProblem, problem, type Problem } from '../problems/problems.js';
 import { basename, componentNameFromFile, dirname, relativeFrom } from '../files/paths.js';
-import type { Hypertext, PlainPage } from '../languages/hypertext.js';
-import type { Language, SourceFile } from '../languages/language.js';
-import { languages } from '../languages/registry.js';
-import { AS_WRITTEN } from '../languages/plain/scan.js';
-import { spell } from '../languages/plain/spell.js';
+import type { Hypertext, PlainPage } from '../language/hypertext.js';
+import type { Language } from '../language/language.js';
+import type { SourceFile } from '../language/ports.js';
+import { languages } from '../language/registry.js';
+import { AS_WRITTEN } from '../plain/scan.js';
+import { spell } from '../languages/spell.js';
 import { Project } from '../project/project.js';
 import { provePage } from '../proof/pages.js';
 import type { ProofResult } from '../proof/prove.js';
@@ -38,11 +39,11 @@ export function targetLanguage(
   file: SourceFile & { language: Language },
   into: string | undefined,
 ): Language | Problem {
-  const possible = languages.filter((l) => l.hypertext);
-  const ids = possible.map((l) => l.id).join(', ');
   const at = { path: file.path };
   if (!file.language.page)
     return into === undefined ? file.language : problem('into-needless', at, file.language.label);
+  const possible = languages().filter((l) => l.hypertext);
+  const ids = possible.map((l) => l.id).join(', ');
   if (into === undefined) return problem('into-missing', at, file.language.label, ids);
   return possible.find((l) => l.id === into) ?? problem('into-unknown', at, into, ids);
 }

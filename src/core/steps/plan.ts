@@ -19,7 +19,7 @@ import { inline, type InlineChange } from './inline.js';
 import { page, type PageChange, type PagesWritten } from './page.js';
 import type { SplitProposal } from './splits.js';
 import { unify, type UnifyChange } from './unify.js';
-import type { PropsStyle, TypeOracle } from './cutting.js';
+import type { PropsStyle, TypeOracle } from '../language/cutting.js';
 
 interface PlanPlace {
   readonly name: string;

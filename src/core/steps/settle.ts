@@ -1,5 +1,5 @@
 /** The last look at what a step wrote, before it is proven: the languages join what now fits in a line. */
-import { languageOf } from '../languages/registry.js';
+import { languageOf } from '../language/registry.js';
 import type { Project } from '../project/project.js';
 import { applied, createFile, editFile, type FileChange } from './change.js';
 import { textOf } from '../files/files.js';

@@ -11,7 +11,7 @@ import { Project } from '../project/project.js';
 import { worthOfCut } from '../propose/regions/propose.js';
 import type { Worth } from '../propose/repeats/worth.js';
 import { Lines } from '../text/lines.js';
-import type { Seam } from './cutting.js';
+import type { Seam } from '../language/cutting.js';
 import { inline, standsAt, type InlineChange } from './inline.js';
 
 export interface SplitProposal {

@@ -1,7 +1,7 @@
 /** The step that makes one component of a repeat and puts a use of it in every place. */
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
-import type { Language } from '../languages/language.js';
-import { languageOf } from '../languages/registry.js';
+import type { Language } from '../language/language.js';
+import { languageOf } from '../language/registry.js';
 import { basename, dirname, normalize } from '../files/paths.js';
 import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
@@ -9,12 +9,12 @@ import type { ProofResult } from '../proof/prove.js';
 import { findRepeats, narrowed, type Repeat, type RepeatPlace, type Repeats } from '../propose/repeats/repeats.js';
 import { settled } from './settle.js';
 import { applied, editFile, writeFile, type Change } from './change.js';
-import type { Seam, TypeOracle } from './cutting.js';
+import type { Seam, TypeOracle } from '../language/cutting.js';
 import { existingComponent } from './existing.js';
 import { refusalFor } from './extract.js';
 import { counterparts, givenInputs, passed } from './given-inputs.js';
 import { targetLanguage, withPages, writePages } from './pages.js';
-import type { Unifying, UnifyPlace } from './unifying.js';
+import type { Unifying, UnifyPlace } from '../language/unifying.js';
 
 export interface UnifyStepRequest {
   /** Where the repeat was found; its offsets are those of the project's files. */

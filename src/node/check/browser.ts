@@ -13,7 +13,7 @@ import { chromiumPath, HOW_TO_GET_CHROMIUM } from './engines.js';
 import { Explorer, type Budget, type Found } from './explore.js';
 import { Pair, type Told } from './pair.js';
 import { Pairs } from './pairs.js';
-import { importFrom } from './render.js';
+import { HOW_TO_GET_BROWSER_PACKAGES, importFrom, importPeer } from '../peers.js';
 import { answerOf, type Difference, type LevelReport } from './report.js';
 import { BLANK, Side, type Responses } from './side.js';
 
@@ -71,6 +71,8 @@ export async function checkBrowser(request: BrowserRequest): Promise<LevelReport
   });
   const executablePath = chromiumPath();
   if (executablePath === undefined) return nothing(`no browser is here: ${HOW_TO_GET_CHROMIUM}`);
+  const driver = await driverFor(root);
+  if (!driver) return nothing(HOW_TO_GET_BROWSER_PACKAGES);
   const responses = readResponses(root);
   if (typeof responses === 'string') return nothing(responses);
   const folder = join(root, FOLDER);
@@ -87,9 +89,8 @@ export async function checkBrowser(request: BrowserRequest): Promise<LevelReport
       servers.push(server);
       origins.push(`http://127.0.0.1:${(server.address() as AddressInfo).port}`);
     }
-    const { chromium } = await import('playwright-core');
-    browser = await chromium.launch({ executablePath, args: FLAGS });
-    return await explored(request, { browser, built, origins: [origins[0]!, origins[1]!], responses });
+    browser = await driver.chromium.launch({ executablePath, args: FLAGS });
+    return await explored(request, { browser, driver, built, origins: [origins[0]!, origins[1]!], responses });
   } finally {
     await browser?.close();
     for (const server of servers) server.close();
@@ -97,8 +98,24 @@ export async function checkBrowser(request: BrowserRequest): Promise<LevelReport
   }
 }
 
+/** The packages that drive a browser and compare its pictures. */
+interface Driver {
+  readonly chromium: (typeof import('playwright-core'))['chromium'];
+  readonly PNG: (typeof import('pngjs'))['PNG'];
+  readonly pixelmatch: (typeof import('pixelmatch'))['default'];
+}
+
+async function driverFor(root: string): Promise<Driver | undefined> {
+  const playwright = await importPeer<typeof import('playwright-core')>(root, 'playwright-core');
+  const png = await importPeer<typeof import('pngjs')>(root, 'pngjs');
+  const pixelmatch = await importPeer<typeof import('pixelmatch')>(root, 'pixelmatch');
+  if (!playwright || !png || !pixelmatch) return undefined;
+  return { chromium: playwright.chromium, PNG: png.PNG, pixelmatch: pixelmatch.default };
+}
+
 interface Ready {
   readonly browser: Browser;
+  readonly driver: Driver;
   /** The folders that were built. */
   readonly built: readonly [string, string];
   readonly origins: readonly [string, string];
@@ -106,10 +123,10 @@ interface Ready {
 }
 
 async function explored({ root, steps, seconds }: BrowserRequest, ready: Ready): Promise<LevelReport> {
-  const { browser, built, origins, responses } = ready;
+  const { browser, driver, built, origins, responses } = ready;
   const blocked = new Set<string>();
   const pages = globSync('**/*.html', { cwd: built[0] }).sort();
-  const pictures = new Pictures(root);
+  const pictures = new Pictures(root, driver);
   const differences: Difference[] = [];
   const left: { what: string; why: string }[] = [];
   const sum = { states: 0, targets: 0, actions: 0 };
@@ -304,12 +321,15 @@ function serve(folder: string): Promise<Server> {
 class Pictures {
   #kept = 0;
 
-  constructor(readonly root: string) {}
+  constructor(
+    readonly root: string,
+    readonly driver: Driver,
+  ) {}
 
   async compare(pair: Pair): Promise<Told | undefined> {
     const [was, is] = await Promise.all([pair.before.picture(), pair.after.picture()]);
     if (was.equals(is)) return undefined;
-    const [{ PNG }, { default: pixelmatch }] = await Promise.all([import('pngjs'), import('pixelmatch')]);
+    const { PNG, pixelmatch } = this.driver;
     const [a, b] = [PNG.sync.read(was), PNG.sync.read(is)];
     if (a.width !== b.width || a.height !== b.height) return { words: 'the page has another size' };
     const marks = new PNG({ width: a.width, height: a.height });

@@ -1,7 +1,8 @@
 /** Same behaviour? The levels of a check, each a witness of its own, from the quickest to the one that sees most. */
 import { compareVersions, Lines, OverlayFiles, Project, textOf, type VersionsCompared } from '../../core/index.js';
 import { isDerived } from '../type-config.js';
-import { newErrors, ProjectTypes } from '../types.js';
+import { HOW_TO_GET_TYPESCRIPT, typescriptOf } from '../peers.js';
+import { newErrors, ProjectTypes, type TypesOf } from '../types.js';
 import type { Before } from './before.js';
 import type { BrowserOptions } from './browser.js';
 import { answerOf, LEVELS, type Answer, type Difference, type Level, type LevelReport, type Spot } from './report.js';
@@ -34,7 +35,8 @@ export async function check(request: CheckRequest): Promise<CheckReport> {
   const levels: LevelReport[] = [];
   // None is closed before all levels are done: they share what they have read.
   const opened = new Map<Project, ProjectTypes>();
-  const typesOf = (project: Project, near: string) => {
+  const typesOf: TypesOf = (project, near) => {
+    if (!typescriptOf(root)) return undefined;
     const types = opened.get(project) ?? new ProjectTypes(root, project.files, near);
     opened.set(project, types);
     return types;
@@ -103,12 +105,7 @@ function spotOf(
   return { path: own, line, column };
 }
 
-function typesReport(
-  typesOf: (project: Project, near: string) => ProjectTypes,
-  before: Project,
-  after: Project,
-  changed: readonly string[],
-): LevelReport {
+function typesReport(typesOf: TypesOf, before: Project, after: Project, changed: readonly string[]): LevelReport {
   const isTyped = (path: string) => /\.[cm]?tsx?$/.test(path);
   const near = changed.find((p) => isTyped(p) || isDerived(p)) ?? after.sources().find(isTyped);
   const nothing = (why: string): LevelReport => ({
@@ -121,6 +118,7 @@ function typesReport(
   });
   if (near === undefined) return nothing('no file has types');
   const types = typesOf(after, near);
+  if (!types) return nothing(HOW_TO_GET_TYPESCRIPT);
   if (types.config === undefined) return nothing('the project has no tsconfig.json');
   const pathsOf = (project: Project) => project.sources().filter((p) => isTyped(p) && types.checks(p));
   const now = pathsOf(after);

@@ -3,13 +3,12 @@
  * server with the project's own configuration. The older version is laid over the files by a plugin.
  */
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { dirname, extname, join, resolve as resolvePath, sep } from 'node:path';
-import { pathToFileURL } from 'node:url';
 import type { InlineConfig, Plugin, ViteDevServer } from 'vite';
 import { isOthers, isProblem, textOf, type ComponentModel, type Project, type Rename } from '../../core/index.js';
-import type { ProjectTypes } from '../types.js';
+import { importFrom } from '../peers.js';
+import type { TypesOf } from '../types.js';
 import type { Contents } from './before.js';
 import { normalHtml } from './html.js';
 import { answerOf, type Difference, type LevelReport } from './report.js';
@@ -23,7 +22,7 @@ export interface RenderRequest {
   readonly contents: Contents;
   readonly renamed: readonly Rename[];
   /** The types of a version, as they hold for a file. */
-  readonly typesOf: (project: Project, near: string) => ProjectTypes;
+  readonly typesOf: TypesOf;
 }
 
 /** A component that both versions export. */
@@ -179,7 +178,7 @@ function scriptExtension(path: string): string {
 }
 
 function shapeFor({ before, typesOf }: RenderRequest, { pathBefore, component }: Target): Shape | undefined {
-  const shape = typesOf(before, pathBefore).propsOf(pathBefore, component.name);
+  const shape = typesOf(before, pathBefore)?.propsOf(pathBefore, component.name);
   if (shape?.kind === 'record' && shape.members.length > 0) return shape;
   const runtime = component.props.map((p) => ({ name: p.name, optional: !p.required, shape: runtimeShape(p.type) }));
   return runtime.every((m) => m.optional || m.shape.kind !== 'unknown') ? { kind: 'record', members: runtime } : shape;
@@ -221,16 +220,6 @@ function wordsFor(was: Rendered, is: Rendered): string | undefined {
   return called(was) === called(is)
     ? undefined
     : `it called ${called(was) || 'nothing'}, and calls ${called(is) || 'nothing'}`;
-}
-
-/** A package as the project has it. */
-export async function importFrom<T>(root: string, name: string): Promise<T | undefined> {
-  try {
-    const path = createRequire(join(root, 'package.json')).resolve(name);
-    return (await import(pathToFileURL(path).href)) as T;
-  } catch {
-    return undefined;
-  }
 }
 
 /** One Vite server for both versions. */

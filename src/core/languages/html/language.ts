@@ -1,19 +1,19 @@
 /** Plain HTML pages. HTML has no components of its own: what a page shows can become one of another language (page.ts). */
+import { about } from './about.js';
 import type { Attribute, Markup, ModuleModel } from '../../markup/model.js';
 import { componentNameFromFile } from '../../files/paths.js';
 import { childLists, together, walkMarkup } from '../../markup/walk.js';
 import { isScriptError } from '../../script/parser.js';
-import type { Language, Ports } from '../language.js';
+import type { Language } from '../../language/language.js';
+import type { Ports } from '../../language/ports.js';
 import { readModuleTables } from '../modules.js';
 import { fileFor } from '../naming.js';
-import { attributeIn, unquoted } from '../plain/decode.js';
+import { attributeIn, unquoted } from '../../plain/decode.js';
 import { findElement, isStaying, readPage } from './page.js';
-import { contentOf, elementsOf, scan, type AttributePiece, type ElementPiece, type Piece } from '../plain/scan.js';
+import { contentOf, elementsOf, scan, type AttributePiece, type ElementPiece, type Piece } from '../../plain/scan.js';
 
 export const html: Language = {
-  id: 'html',
-  label: 'HTML',
-  extensions: ['.html', '.htm'],
+  ...about,
   readsChildren: () => false,
   read: ({ path, text }, ports) => readModule(path, text, ports),
   lists({ text }) {

@@ -3,10 +3,10 @@ import { problem, type Problem } from '../../problems/problems.js';
 import { basename } from '../../files/paths.js';
 import type { Edit, Span } from '../../text/edits.js';
 import { indentAt, indentUnitOf, lineEndOf, reindent } from '../../text/layout.js';
-import type { Emptied, PlainPage } from '../hypertext.js';
-import { attributeIn } from '../plain/decode.js';
-import { contentOf, DOING, elementsOf, scan, type ElementPiece, type Piece } from '../plain/scan.js';
-import { writtenBy } from '../plain/written.js';
+import type { Emptied, PlainPage } from '../../language/hypertext.js';
+import { attributeIn } from '../../plain/decode.js';
+import { contentOf, DOING, elementsOf, scan, type ElementPiece, type Piece } from '../../plain/scan.js';
+import { writtenBy } from '../../plain/written.js';
 import { bodyOf } from './standard.js';
 
 interface File {

@@ -1,8 +1,8 @@
 /** A page as the HTML standard says that a browser reads it, with all that is implied, moved and mended. */
 import { parse, type DefaultTreeAdapterTypes } from 'parse5';
-import { normalValue } from '../plain/decode.js';
-import type { DomNode } from '../plain/dom.js';
-import { placeholder, writtenBy } from '../plain/written.js';
+import { normalValue } from '../../plain/decode.js';
+import type { DomNode } from '../../plain/dom.js';
+import { placeholder, writtenBy } from '../../plain/written.js';
 
 type Parsed = DefaultTreeAdapterTypes.ChildNode;
 type Element = DefaultTreeAdapterTypes.Element;

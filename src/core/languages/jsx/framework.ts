@@ -1,5 +1,5 @@
 /** Which framework the JSX of a file is for. Only what is rendered as React renders it is cut. */
-import type { SourceFile } from '../language.js';
+import type { SourceFile } from '../../language/ports.js';
 import { packageAround } from '../rooms.js';
 import { dirname } from '../../files/paths.js';
 import type { FileSet } from '../../files/files.js';

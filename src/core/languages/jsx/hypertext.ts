@@ -4,13 +4,13 @@ import { decodeHTMLStrict } from 'entities';
 import { find, hastToReact, html, svg } from 'property-information';
 import type { Attribute, ElementNode } from '../../markup/model.js';
 import type { Edit, Span } from '../../text/edits.js';
-import type { Hypertext, Unsayable } from '../hypertext.js';
-import { attributeValue, declarationsOf, decodeText, normalValue, unquoted } from '../plain/decode.js';
-import type { DomElement, DomNode } from '../plain/dom.js';
-import { isHandler } from '../plain/handlers.js';
-import { plainTree } from '../plain/tree.js';
-import { literalText } from '../plain/written.js';
-import type { AttributePiece, ElementPiece, Piece } from '../plain/scan.js';
+import type { Hypertext, Unsayable } from '../../language/hypertext.js';
+import { attributeValue, declarationsOf, decodeText, normalValue, unquoted } from '../../plain/decode.js';
+import type { DomElement, DomNode } from '../../plain/dom.js';
+import { isHandler } from '../../plain/handlers.js';
+import { plainTree } from '../../plain/tree.js';
+import { literalText } from '../../plain/written.js';
+import type { AttributePiece, ElementPiece, Piece } from '../../plain/scan.js';
 
 /** References that JSX knows and that say more in the source than their character would. */
 const KNOWN =

@@ -1,6 +1,7 @@
 /** The JSX family: JSX and TSX, React and React Native alike. */
+import { about } from './about.js';
 import { extname } from '../../files/paths.js';
-import type { Language } from '../language.js';
+import type { Language } from '../../language/language.js';
 import { isProblem } from '../../problems/problems.js';
 import { ScriptScopes } from '../../script/scopes.js';
 import { walkMarkup, childLists } from '../../markup/walk.js';
@@ -22,9 +23,7 @@ import { renderedText } from './text.js';
 import { fileFor } from '../naming.js';
 
 export const jsx: Language = {
-  id: 'jsx',
-  label: 'JSX and TSX',
-  extensions: ['.tsx', '.jsx', '.ts', '.js', '.mts', '.mjs', '.cts', '.cjs'],
+  ...about,
 
   readsChildren: readsItsChildren,
 

@@ -10,7 +10,7 @@ import type { Node } from '../../script/parser.js';
 import { applyEdits, composeEdits, movedOffset, type Edit, type Span } from '../../text/edits.js';
 import { indentUnitOf, lineEndOf } from '../../text/layout.js';
 import { formattingOf } from '../formatting.js';
-import type { SettleRequest } from '../language.js';
+import type { SettleRequest } from '../../language/language.js';
 import { parseFile } from './source.js';
 import { isJsx } from './markup.js';
 

@@ -1,7 +1,7 @@
 /** Parsing a file of the JSX family, with a second try for Flow-free `.js` and a clear problem for bad syntax. */
 import { problem, type Problem } from '../../problems/problems.js';
 import { isScriptError, type ParsedScript, type ScriptSyntax } from '../../script/parser.js';
-import type { Ports, SourceFile } from '../language.js';
+import type { Ports, SourceFile } from '../../language/ports.js';
 
 const SYNTAX: Record<string, ScriptSyntax> = {
   '.tsx': 'tsx',

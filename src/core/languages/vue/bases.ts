@@ -4,8 +4,8 @@
  */
 import type { TSESTree } from '@typescript-eslint/types';
 import { textOf, type FileSet } from '../../files/files.js';
-import type { Neighbours } from '../../proof/module.js';
-import type { Project } from '../../project/project.js';
+import type { Neighbours } from '../../language/proof-module.js';
+import type { ProjectView } from '../../language/project.js';
 import type { Node } from '../../script/parser.js';
 import { bare } from '../../script/walk.js';
 import { keyName, pascal, propertyOf, type Definition } from './definition.js';
@@ -23,7 +23,7 @@ export interface Bases {
 const NONE: Bases = { texts: [], unseen: false };
 const DEPTH = 6;
 
-export function basesOf(sfc: Sfc, { options }: Definition, project: Project): Bases {
+export function basesOf(sfc: Sfc, { options }: Definition, project: ProjectView): Bases {
   if (!options) return NONE;
   const wanted = namesOf(options);
   const bases = wanted.length === 0 ? NONE : found(sfc.path, sfc.text, wanted, project, 0);
@@ -56,7 +56,7 @@ function namesOf(options: TSESTree.ObjectExpression): string[] {
   });
 }
 
-function found(path: string, text: string, wanted: readonly string[], project: Project, depth: number): Bases {
+function found(path: string, text: string, wanted: readonly string[], project: ProjectView, depth: number): Bases {
   const texts: string[] = [];
   let unseen = false;
   for (const name of wanted) {

@@ -1,11 +1,11 @@
 /** Plain markup as a Vue template, and back: a template is HTML, but for what Vue reads in attributes and white space. */
 import type { ElementNode } from '../../markup/model.js';
 import type { Span } from '../../text/edits.js';
-import type { Hypertext } from '../hypertext.js';
-import { normalValue } from '../plain/decode.js';
-import type { DomElement, DomNode } from '../plain/dom.js';
-import { eventAttributes } from '../plain/handlers.js';
-import { plainTree } from '../plain/tree.js';
+import type { Hypertext } from '../../language/hypertext.js';
+import { normalValue } from '../../plain/decode.js';
+import type { DomElement, DomNode } from '../../plain/dom.js';
+import { eventAttributes } from '../../plain/handlers.js';
+import { plainTree } from '../../plain/tree.js';
 
 export const hypertext: Hypertext = {
   spelling: {

@@ -1,6 +1,7 @@
 /** Vue single-file components, with script setup and with options. */
+import { about } from './about.js';
 import { html } from 'parse5';
-import type { Language } from '../language.js';
+import type { Language } from '../../language/language.js';
 import { isProblem } from '../../problems/problems.js';
 import { ScriptScopes } from '../../script/scopes.js';
 import { walkMarkup } from '../../markup/walk.js';
@@ -41,9 +42,7 @@ function readsChildren(tag: string, more?: ReadonlySet<string>): true | undefine
 }
 
 export const vue: Language = {
-  id: 'vue',
-  label: 'Vue',
-  extensions: ['.vue'],
+  ...about,
 
   readsChildren: (tag) => readsChildren(tag) ?? false,
 

@@ -2,7 +2,7 @@
 import { problem, isProblem, type Problem } from '../../problems/problems.js';
 import { isScriptError, type ParsedScript, type ScriptSyntax } from '../../script/parser.js';
 import type { Span } from '../../text/edits.js';
-import type { Ports, SourceFile } from '../language.js';
+import type { Ports, SourceFile } from '../../language/ports.js';
 import { parsePieces, type Pieces } from './expressions.js';
 import { piecesOf } from './pieces.js';
 import { blockOf, blocksOf, KIND, type AttributeNode, type ElementNode, type TemplateChildNode } from './template.js';
@@ -34,8 +34,8 @@ export interface Sfc {
 
 export function parseSfc(file: SourceFile, ports: Ports): Sfc | Problem {
   const { path, text } = file;
-  if (!ports.template) return problem('file-language', { path }, '.vue');
-  const { root, errors } = ports.template.parse(text, 'sfc');
+  if (!ports.parsers?.vue) return problem('file-language', { path }, '.vue');
+  const { root, errors } = ports.parsers.vue.parse(text, 'sfc');
   const first = errors[0];
   if (first) {
     const start = Math.min(first.offset, text.length);

@@ -34,6 +34,12 @@ export interface ParsedTemplate {
   readonly errors: readonly TemplateError[];
 }
 
+declare module '../../language/ports.js' {
+  interface Parsers {
+    readonly vue?: TemplateParser;
+  }
+}
+
 export interface TemplateParser {
   /** `sfc`: the blocks of a file, with the tree of its template; `html`: markup alone. */
   parse(text: string, mode: 'sfc' | 'html'): ParsedTemplate;

@@ -5,7 +5,7 @@
 import type { Attribute, Code, Markup } from '../../markup/model.js';
 import type { Node } from '../../script/parser.js';
 import type { Span } from '../../text/edits.js';
-import type { TypedText } from '../language.js';
+import type { TypedText } from '../../language/language.js';
 import { lower } from './lower.js';
 import type { Sfc } from './sfc.js';
 

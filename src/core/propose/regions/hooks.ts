@@ -1,10 +1,11 @@
 /** Logic of a component that is worth a hook of its own: state with the effects and functions that fill it. */
-import type { Language, SourceFile } from '../../languages/language.js';
+import type { Language } from '../../language/language.js';
+import type { SourceFile } from '../../language/ports.js';
 import type { ComponentModel } from '../../markup/model.js';
 import { isProblem } from '../../problems/problems.js';
 import type { Project } from '../../project/project.js';
-import type { Seam } from '../../steps/cutting.js';
-import type { LogicGroup } from '../../steps/hooking.js';
+import type { Seam } from '../../language/cutting.js';
+import type { LogicGroup } from '../../language/hooking.js';
 import type { Span } from '../../text/edits.js';
 import { Lines } from '../../text/lines.js';
 import { freeName } from '../naming.js';

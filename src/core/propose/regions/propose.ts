@@ -2,13 +2,14 @@
  * Where to cut a component, all cuts together: read, weigh every region by its names, choose the best set, ask the
  * language whether each chosen one can be cut and what crosses there, name it.
  */
-import type { Language, SourceFile } from '../../languages/language.js';
+import type { Language } from '../../language/language.js';
+import type { SourceFile } from '../../language/ports.js';
 import type { ComponentModel, ElementNode, ImportModel, Markup } from '../../markup/model.js';
 import { regionOf, type Region } from '../../markup/region.js';
 import { walkMarkup } from '../../markup/walk.js';
 import { isProblem, withinDepth, type Problem } from '../../problems/problems.js';
 import type { Project } from '../../project/project.js';
-import type { Seam } from '../../steps/cutting.js';
+import type { Seam } from '../../language/cutting.js';
 import { within } from '../../script/walk.js';
 import type { Edit, Span } from '../../text/edits.js';
 import { Lines } from '../../text/lines.js';

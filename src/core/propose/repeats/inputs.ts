@@ -4,7 +4,7 @@
  */
 import { type Alignment, type AttributeHole, type Hole, type RunHole, type ValueHole } from '../../forms/align.js';
 import type { Forms } from '../../forms/forms.js';
-import { languageOf } from '../../languages/registry.js';
+import { languageOf } from '../../language/registry.js';
 import { attributesOf } from '../../forms/parts.js';
 import { commonEnds } from './common-ends.js';
 import type { Given, Input, Site } from './input.js';

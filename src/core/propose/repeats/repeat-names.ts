@@ -8,7 +8,7 @@ import type { ElementNode, Markup } from '../../markup/model.js';
 import { textOf } from '../../files/files.js';
 import { componentNameFromFile } from '../../files/paths.js';
 import { hookName } from '../../languages/naming.js';
-import { languageOf } from '../../languages/registry.js';
+import { languageOf } from '../../language/registry.js';
 import { staticText } from '../identifiers.js';
 import { classSuffix, ROLES, suffixOf } from '../kinds.js';
 import { plainName, proposeNames } from '../names.js';

@@ -6,7 +6,7 @@ import type { Forms } from '../../forms/forms.js';
 import type { Shapes } from '../../forms/hash.js';
 import type { ComponentForm } from '../../forms/lower.js';
 import { siblingsIn } from '../../forms/parts.js';
-import { languageOf } from '../../languages/registry.js';
+import { languageOf } from '../../language/registry.js';
 import { isProblem } from '../../problems/problems.js';
 import type { Project } from '../../project/project.js';
 import type { Span } from '../../text/edits.js';

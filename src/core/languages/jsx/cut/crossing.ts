@@ -5,7 +5,7 @@ import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { spanOf } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
-import type { Crossed } from '../../../steps/cutting.js';
+import type { Crossed } from '../../../language/cutting.js';
 import type { Scene } from './scene.js';
 
 /** One place in the moved text, and what stands there once the prop has a name. */

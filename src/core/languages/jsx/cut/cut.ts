@@ -3,7 +3,7 @@
  * and its use, and link the files.
  */
 import { isProblem, type Problem } from '../../../problems/problems.js';
-import type { CutRequest, Cutting, Seam } from '../../../steps/cutting.js';
+import type { CutRequest, Cutting, Seam } from '../../../language/cutting.js';
 import type { Variable } from '../../../script/scopes.js';
 import type { Node } from '../../../script/parser.js';
 import { isFunction, nodeWithin, spanOf, within } from '../../../script/walk.js';

@@ -1,6 +1,6 @@
 /** The interface of the new component: the name and the type of each prop. */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { Crossed, TypeName, TypeOracle } from '../../../steps/cutting.js';
+import type { Crossed, TypeName, TypeOracle } from '../../../language/cutting.js';
 import { isReserved } from '../../../script/reserved.js';
 import { DefinitionType, identifierEnd, type Variable } from '../../../script/scopes.js';
 import { spanOf, walk } from '../../../script/walk.js';

@@ -6,7 +6,7 @@ import { textOf } from '../../../files/files.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
-import type { TypeName } from '../../../steps/cutting.js';
+import type { TypeName } from '../../../language/cutting.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { isModuleExports, type Habits } from './habits.js';
 import {

@@ -1,7 +1,7 @@
 /** Everything about a region and its surroundings that the parts of a cut ask for. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Span } from '../../../text/edits.js';
-import type { CutRequest } from '../../../steps/cutting.js';
+import type { CutRequest } from '../../../language/cutting.js';
 import type { Node, ParsedScript } from '../../../script/parser.js';
 import type { Opener } from '../../../script/effects.js';
 import { ScriptScopes, type Variable } from '../../../script/scopes.js';

@@ -1,8 +1,7 @@
 /** Writing the new component, its use, and its file, in the manner of the project. */
 import type { Scene } from './scene.js';
 import type { TSESTree } from '@typescript-eslint/types';
-import type { Span } from '../../../text/edits.js';
-import type { Edit } from '../../../text/edits.js';
+import type { Span, Edit } from '../../../text/edits.js';
 import { indentAt, reindent, relocated as relocatedText } from '../../../text/layout.js';
 import { bare, isFunction, spanOf, walk } from '../../../script/walk.js';
 import type { Node } from '../../../script/parser.js';

@@ -7,7 +7,7 @@ import type { Node } from '../../../script/parser.js';
 import { EFFECTS, KEEPERS, mayChangePlaces } from '../../../script/quiet.js';
 import { ScriptScopes, type Variable } from '../../../script/scopes.js';
 import { bare, boundNames, calleeName, isFunction, nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
-import type { Gathered, Hooks, LogicGroup } from '../../../steps/hooking.js';
+import type { Gathered, Hooks, LogicGroup } from '../../../language/hooking.js';
 import { applyEdits, movedOffset, type Edit, type Span } from '../../../text/edits.js';
 import { lineEndOf, withComments } from '../../../text/layout.js';
 import { isHookName } from '../bindings.js';
@@ -15,7 +15,7 @@ import { wholeLines } from '../../imports.js';
 import { hookName } from '../../naming.js';
 import { parseFile } from '../source.js';
 import { subjectOf } from './subject.js';
-import type { Ports, SourceFile } from '../../language.js';
+import type { Ports, SourceFile } from '../../../language/ports.js';
 
 const STATES = new Set(['useState', 'useReducer', 'useRef']);
 

@@ -1,11 +1,11 @@
 /** A component taken apart, so that it can be put back: what it takes, what it declares, what it shows. */
 import type { TSESTree } from '@typescript-eslint/types';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
-import type { Ports } from '../../language.js';
+import type { Ports } from '../../../language/ports.js';
 import type { Node, ParsedScript } from '../../../script/parser.js';
 import { ScriptScopes, type Variable } from '../../../script/scopes.js';
 import { bare, isFunction, spanOf, walk, type FunctionNode } from '../../../script/walk.js';
-import type { Putting } from '../../../steps/inlining.js';
+import type { Putting } from '../../../language/inlining.js';
 import { findComponents, type Candidate } from '../candidates.js';
 import { parseFile } from '../source.js';
 

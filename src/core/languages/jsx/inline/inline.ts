@@ -7,7 +7,7 @@ import { isProblem, problem, type Problem } from '../../../problems/problems.js'
 import type { Node } from '../../../script/parser.js';
 import { ScriptScopes, type Scope, type Variable } from '../../../script/scopes.js';
 import { bare, calleeName, isFunction, nodeWithin, spanOf, walk } from '../../../script/walk.js';
-import type { Inlines, InlineRequest, Inlining } from '../../../steps/inlining.js';
+import type { Inlines, InlineRequest, Inlining } from '../../../language/inlining.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, indentUnitOf, relocated, relocation, withComments } from '../../../text/layout.js';
 import { applyEdits } from '../../../text/edits.js';

@@ -3,7 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { problem, type Problem } from '../../../problems/problems.js';
 import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
-import type { InlineRequest } from '../../../steps/inlining.js';
+import type { InlineRequest } from '../../../language/inlining.js';
 import { withComments } from '../../../text/layout.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { sourceFor, rebasedSource, type WantedImport } from '../../imports.js';

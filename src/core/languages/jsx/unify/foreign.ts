@@ -7,7 +7,7 @@ import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { identifierEnd } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
-import type { GivenInput, Passed, UnifyRequest } from '../../../steps/unifying.js';
+import type { GivenInput, Passed, UnifyRequest } from '../../../language/unifying.js';
 import type { Span } from '../../../text/edits.js';
 import type { Scene } from '../cut/scene.js';
 import { inputName } from '../../naming.js';

@@ -1,7 +1,7 @@
 /** Places side by side, with nothing but literals between them: a list of records, and one use in a loop of it. */
 import { problem, type Problem } from '../../../problems/problems.js';
 import { spanOf } from '../../../script/walk.js';
-import type { GivenInput, Passed, UnifyRequest } from '../../../steps/unifying.js';
+import type { GivenInput, Passed, UnifyRequest } from '../../../language/unifying.js';
 import type { Edit } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
 import type { Prepared } from '../cut/cut.js';

@@ -6,7 +6,7 @@ import { isProblem, problem, type Problem } from '../../../problems/problems.js'
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
-import type { GivenInput, UnifyRequest, Unifying } from '../../../steps/unifying.js';
+import type { GivenInput, UnifyRequest, Unifying } from '../../../language/unifying.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { habitsIn, type Habits } from '../cut/habits.js';
 import { droppedImports, importPlace, placedImport, sourceFor, wholeLines, without } from '../../imports.js';

@@ -2,7 +2,7 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Program } from '../../../script/parser.js';
 import { holderOf, nodeAt } from '../../../script/walk.js';
-import type { GivenInput, InputSite } from '../../../steps/unifying.js';
+import type { GivenInput, InputSite } from '../../../language/unifying.js';
 import type { Span } from '../../../text/edits.js';
 import { isJsx } from '../markup.js';
 import type { Habits } from '../cut/habits.js';

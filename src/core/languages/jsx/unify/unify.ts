@@ -5,7 +5,7 @@
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import { ScriptScopes } from '../../../script/scopes.js';
 import { spanOf } from '../../../script/walk.js';
-import type { Crossed, CutRequest, TypeName } from '../../../steps/cutting.js';
+import type { Crossed, CutRequest, TypeName } from '../../../language/cutting.js';
 import type {
   ExistingComponent,
   GivenInput,
@@ -13,7 +13,7 @@ import type {
   UnifyPlace,
   UnifyRequest,
   Unifying,
-} from '../../../steps/unifying.js';
+} from '../../../language/unifying.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
 import { circularNote, importLineFor, link, prepare, type Prepared } from '../cut/cut.js';

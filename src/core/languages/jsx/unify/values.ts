@@ -1,5 +1,5 @@
 /** What a place hands over, as text of its use. */
-import type { Passed } from '../../../steps/unifying.js';
+import type { Passed } from '../../../language/unifying.js';
 import type { Span } from '../../../text/edits.js';
 import { indentAt, reindent } from '../../../text/layout.js';
 import type { Habits } from '../cut/habits.js';

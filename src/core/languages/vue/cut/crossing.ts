@@ -1,5 +1,5 @@
 /** One thing that crosses the boundary of a region of a template. */
-import type { Crossed } from '../../../steps/cutting.js';
+import type { Crossed } from '../../../language/cutting.js';
 import { isReserved } from '../../../script/reserved.js';
 import type { Variable } from '../../../script/scopes.js';
 import type { Span } from '../../../text/edits.js';

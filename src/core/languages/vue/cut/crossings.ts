@@ -7,7 +7,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Attribute, ElementNode } from '../../../markup/model.js';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
-import type { Crossed } from '../../../steps/cutting.js';
+import type { Crossed } from '../../../language/cutting.js';
 import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';

@@ -1,6 +1,6 @@
 /** Cuts a region of a Vue template out into a component: find what crosses, write the component and its use, link them. */
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
-import type { CutRequest, Cutting, Seam, SeamEntry } from '../../../steps/cutting.js';
+import type { CutRequest, Cutting, Seam, SeamEntry } from '../../../language/cutting.js';
 import type { Markup } from '../../../markup/model.js';
 import { walkMarkup } from '../../../markup/walk.js';
 import { within } from '../../../script/walk.js';

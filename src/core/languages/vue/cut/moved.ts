@@ -7,8 +7,7 @@ import { wholeLines } from '../../imports.js';
 import { propertyOf } from '../definition.js';
 import type { Crossing } from './crossing.js';
 import { sentName, type Habits } from './habits.js';
-import type { Moved } from './moves.js';
-import type { Scene } from './scene.js';
+import type { Moved, Scene } from './scene.js';
 
 export interface MovedText extends Pick<Moved, 'option'> {
   readonly text: string;

@@ -19,18 +19,8 @@ import { mustStay } from './events.js';
 import { modelled } from './models.js';
 import { isCalled, isOwn, writesInto } from './questions.js';
 import { isCalledAtOnce, sendingAt } from './sent.js';
-import { attributesIn, goes, isOuter, leaving, outletsIn, plainName, type Scene } from './scene.js';
+import { attributesIn, goes, isOuter, leaving, outletsIn, plainName, type Moved, type Scene } from './scene.js';
 import { literally } from '../../../text/pattern.js';
-
-/** A declaration that leaves the host with the region. */
-export interface Moved {
-  /** A statement of script setup, or a property of an option. */
-  readonly span: Span;
-  readonly option: 'computed' | 'methods' | undefined;
-  readonly nature: 'function' | 'derived' | 'state';
-  readonly node: Node;
-  readonly variables: readonly Variable[];
-}
 
 const STATE = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive']);
 

@@ -2,16 +2,26 @@
 import type { Attribute, ElementNode, Markup } from '../../../markup/model.js';
 import { childLists, walkMarkup } from '../../../markup/walk.js';
 import { problem, isProblem, type Problem } from '../../../problems/problems.js';
+import type { Node } from '../../../script/parser.js';
 import { identifierEnd, type Reference, type Variable } from '../../../script/scopes.js';
 import { boundNames, spanOf, within } from '../../../script/walk.js';
-import type { CutRequest } from '../../../steps/cutting.js';
+import type { CutRequest } from '../../../language/cutting.js';
 import type { Span } from '../../../text/edits.js';
 import { lower, type Lowered } from '../lower.js';
 import { directiveOf, isDirective } from '../pieces.js';
 import { parseSfc, type Sfc } from '../sfc.js';
-import type { Moved } from './moves.js';
 import { isElement, spanOf as placeOf } from '../markup.js';
 import type { ElementNode as Tag, TemplateChildNode } from '../template.js';
+
+/** A declaration that leaves the host with the region. */
+export interface Moved {
+  /** A statement of script setup, or a property of an option. */
+  readonly span: Span;
+  readonly option: 'computed' | 'methods' | undefined;
+  readonly nature: 'function' | 'derived' | 'state';
+  readonly node: Node;
+  readonly variables: readonly Variable[];
+}
 
 export interface Scene {
   readonly request: CutRequest;

@@ -7,15 +7,8 @@ import { walkMarkup } from '../../../markup/walk.js';
 import { within } from '../../../script/walk.js';
 import { applyEdits, type Edit, type Span } from '../../../text/edits.js';
 import { wholeLines } from '../../imports.js';
-import {
-  mayMatch,
-  styledOf,
-  type Compound,
-  type Selector,
-  type Styled,
-  type StyleEntry,
-  type StyleRule,
-} from '../../stylesheet.js';
+import { mayMatch, styledOf, type Styled } from '../../stylesheet.js';
+import type { Compound, Selector, StyleEntry, StyleRule } from '../../../language/stylesheet.js';
 import type { Block } from '../sfc.js';
 import { hasAttribute } from '../sfc.js';
 import type { Habits } from './habits.js';

@@ -3,8 +3,8 @@ import { isProblem, problem, type Problem } from '../../../problems/problems.js'
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { isFunction, nodeWithin, walk } from '../../../script/walk.js';
-import type { Putting } from '../../../steps/inlining.js';
-import type { Ports } from '../../language.js';
+import type { Putting } from '../../../language/inlining.js';
+import type { Ports } from '../../../language/ports.js';
 import type { Span } from '../../../text/edits.js';
 import { keyName, macroCall, propertyOf } from '../definition.js';
 import { lower, type Lowered } from '../lower.js';

@@ -7,7 +7,7 @@ import { isProblem, problem, type Problem } from '../../../problems/problems.js'
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { attributeName, bare, isFunction, nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
-import type { Inlines, InlineRequest, Inlining } from '../../../steps/inlining.js';
+import type { Inlines, InlineRequest, Inlining } from '../../../language/inlining.js';
 import type { Edit } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
 import { isSet, Substitution, Unwritable, type Argument } from '../../substitution.js';

@@ -3,7 +3,7 @@ import { isProblem, problem, type Problem } from '../../../problems/problems.js'
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
-import type { InlineRequest } from '../../../steps/inlining.js';
+import type { InlineRequest } from '../../../language/inlining.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, reindent } from '../../../text/layout.js';
 import { addedImports, droppedImports, importsOf, rebasedSource, type WantedImport } from '../../imports.js';

@@ -2,10 +2,10 @@
 import { textOf } from '../../../files/files.js';
 import { basename, dirname, extname, join as joined } from '../../../files/paths.js';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
-import type { Project } from '../../../project/project.js';
+import type { ProjectView } from '../../../language/project.js';
 import { applyEdits, type Edit, type Span } from '../../../text/edits.js';
 import { indentAt, lineEndOf, relocated } from '../../../text/layout.js';
-import type { Joining } from '../../joining.js';
+import type { Joining } from '../../../language/joining.js';
 import { attributeOf, parseSfc, type Block, type Sfc } from '../sfc.js';
 import { isElement, spanOf } from '../markup.js';
 import type { TemplateChildNode } from '../template.js';
@@ -13,7 +13,7 @@ import { literally } from '../../../text/pattern.js';
 
 /** Edits that bring every block of a file in; undefined where all of them stand in it. */
 function broughtIn(
-  project: Project,
+  project: ProjectView,
   sfc: Sfc,
 ): { readonly edits: readonly Edit[]; readonly sources: readonly string[] } | Problem | undefined {
   const nl = lineEndOf(sfc.text);
@@ -49,15 +49,15 @@ function openingEnd(text: string, block: Block): number {
 }
 
 /** Markup one step in, but for what stands in it as it is shown. */
-function markup(project: Project, content: string): string {
+function markup(project: ProjectView, content: string): string {
   const unit = '  ';
-  const parsed = project.ports.template?.parse(content, 'html');
+  const parsed = project.ports.parsers?.vue?.parse(content, 'html');
   const fixed = parsed ? asWritten(parsed.root.children, content) : [];
   return unit + relocated(content, { start: 0, end: content.length }, unit, [], fixed, '');
 }
 
 /** The file as it would be with all of its blocks in it. */
-export function whole(project: Project, path: string): string | Problem {
+export function whole(project: ProjectView, path: string): string | Problem {
   const file = project.source(path);
   if (isProblem(file)) return file;
   const sfc = parseSfc(file, project.ports);
@@ -67,7 +67,7 @@ export function whole(project: Project, path: string): string | Problem {
   return found ? applyEdits(file.text, found.edits) : file.text;
 }
 
-export function joinBlocks(project: Project, path: string): Joining | Problem | undefined {
+export function joinBlocks(project: ProjectView, path: string): Joining | Problem | undefined {
   const file = project.source(path);
   if (isProblem(file)) return file;
   const sfc = parseSfc(file, project.ports);
@@ -87,7 +87,7 @@ export function joinBlocks(project: Project, path: string): Joining | Problem | 
 }
 
 /** Whether a file other than `path` names a file. */
-function isNeeded(project: Project, source: string, path: string): boolean {
+function isNeeded(project: ProjectView, source: string, path: string): boolean {
   const name = basename(source);
   const stem = name.replace(/\.[cm]?[jt]s$/, '');
   const asked = new RegExp(`['"/](?:${[name, stem].map((n) => literally(n)).join('|')})['"]`);
@@ -96,7 +96,7 @@ function isNeeded(project: Project, source: string, path: string): boolean {
     .some((other) => other !== path && other !== source && asked.test(textOf(project.files, other) ?? ''));
 }
 
-export function partBlocks(project: Project, path: string): Joining | Problem {
+export function partBlocks(project: ProjectView, path: string): Joining | Problem {
   const file = project.source(path);
   if (isProblem(file)) return file;
   const sfc = parseSfc(file, project.ports);

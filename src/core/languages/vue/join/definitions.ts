@@ -4,7 +4,7 @@ import type { Node, ParsedScript } from '../../../script/parser.js';
 import type { ScriptScopes } from '../../../script/scopes.js';
 import { bare, spanOf, walk } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
-import { literalText } from '../../plain/written.js';
+import { literalText } from '../../../plain/written.js';
 import { keyName, pascal, propertyOf } from '../definition.js';
 
 export interface Defined {

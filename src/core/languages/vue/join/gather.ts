@@ -6,7 +6,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { componentNameFromFile, dirname } from '../../../files/paths.js';
 import { textOf } from '../../../files/files.js';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
-import type { Project } from '../../../project/project.js';
+import type { ProjectView } from '../../../language/project.js';
 import { isScriptError, type Node } from '../../../script/parser.js';
 import { ScriptScopes, type Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf, walk } from '../../../script/walk.js';
@@ -15,7 +15,7 @@ import { indentAt, indentUnitOf, lineEndOf, relocated, withComments } from '../.
 import { droppedImports, relativeSource, repeatedImports, type Importing, wholeLines } from '../../imports.js';
 import { keyName, propertyOf } from '../definition.js';
 import { definedIn, type Defined } from './definitions.js';
-import { templateOf, type Templates } from './template-of.js';
+import { templateOf, type ScriptText, type Templates } from './template-of.js';
 import { compilerOptions, obstacleTo } from './obstacles.js';
 import { isOldVue, isVueParts, usesVue, vueImport, WITH_COMPILER } from './loaded.js';
 
@@ -30,17 +30,8 @@ export interface GatheredScript {
 
 const DROPPED = new Set(['template', 'el', 'delimiters', 'compilerOptions']);
 
-/** A script of a file: offsets of `text` count from its own beginning. */
-export interface ScriptText {
-  readonly path: string;
-  readonly text: string;
-  readonly typed: boolean;
-  /** Where it stands in the file at `path`. */
-  readonly offset: number;
-}
-
 export function gather(
-  project: Project,
+  project: ProjectView,
   script: ScriptText,
   templates: Templates,
 ): GatheredScript | Problem | undefined {
@@ -91,7 +82,7 @@ class Gathering {
   readonly #unit: string;
 
   constructor(
-    readonly project: Project,
+    readonly project: ProjectView,
     readonly script: ScriptText,
     readonly importing: Importing,
   ) {

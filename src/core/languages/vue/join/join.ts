@@ -1,6 +1,6 @@
 /** What can be joined: a Vue file with blocks elsewhere, a page with templates in it, a script with templates in strings. */
 import { isProblem } from '../../../problems/problems.js';
-import type { Joined } from '../../joining.js';
+import type { Joined } from '../../../language/joining.js';
 import { joinBlocks, partBlocks, whole } from './blocks.js';
 import { gather } from './gather.js';
 import { needsBuild } from './obstacles.js';

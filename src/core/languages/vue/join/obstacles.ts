@@ -2,12 +2,12 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import { dirname } from '../../../files/paths.js';
 import { problem, type Problem } from '../../../problems/problems.js';
-import type { Project } from '../../../project/project.js';
+import type { ProjectView } from '../../../language/project.js';
 import { isScriptError, type Node, type ParsedScript } from '../../../script/parser.js';
 import { ScriptScopes } from '../../../script/scopes.js';
 import { bare, isFunction, spanOf, walk, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
-import type { JoinOptions } from '../../joining.js';
+import type { JoinOptions } from '../../../language/joining.js';
 import { packageAround } from '../../rooms.js';
 import { keyName, propertyOf } from '../definition.js';
 import { literal, type Defined } from './definitions.js';
@@ -16,14 +16,14 @@ const BUNDLER =
   /^(?:vite|webpack|rollup|parcel|parcel-bundler|esbuild|nuxt|nuxt3|laravel-mix|vue-loader|vue-cli-service|@vue\/cli-service|@vitejs\/plugin-vue|@rspack\/(?:core|cli)|@rsbuild\/core|rollup-plugin-vue)$/;
 
 /** A browser runs no `.vue` file: what is asked where the packages name nothing that builds. */
-export function needsBuild(project: Project, path: string, { build }: JoinOptions): Problem | undefined {
+export function needsBuild(project: ProjectView, path: string, { build }: JoinOptions): Problem | undefined {
   const isBuilt = build === true || packageAround(project.files, dirname(path)).needs.some((n) => BUNDLER.test(n));
   return isBuilt ? undefined : problem('join-bundler', { path });
 }
 
 /** Why a script cannot become a module: what it does is another thing there, or fails. */
 export function asModuleUnlike(
-  project: Project,
+  project: ProjectView,
   at: { readonly path: string; readonly span: Span },
   text: string,
 ): Problem | undefined {

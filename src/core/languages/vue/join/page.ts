@@ -2,19 +2,19 @@
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import { dirname, join as joined } from '../../../files/paths.js';
 import { textOf } from '../../../files/files.js';
-import type { Project } from '../../../project/project.js';
+import type { ProjectView } from '../../../language/project.js';
 import type { Edit } from '../../../text/edits.js';
 import { wholeLines } from '../../imports.js';
-import type { Joining, JoinOptions } from '../../joining.js';
+import type { Joining, JoinOptions } from '../../../language/joining.js';
 import { packageAround } from '../../rooms.js';
-import { attributeIn, attributeValue } from '../../plain/decode.js';
-import { isHandler } from '../../plain/handlers.js';
-import { contentOf, elementsOf, scan, VOID, type ElementPiece, type Piece } from '../../plain/scan.js';
+import { attributeIn, attributeValue } from '../../../plain/decode.js';
+import { isHandler } from '../../../plain/handlers.js';
+import { contentOf, elementsOf, scan, VOID, type ElementPiece, type Piece } from '../../../plain/scan.js';
 import { asModuleUnlike, needsBuild } from './obstacles.js';
-import { gather, type GatheredScript, type ScriptText } from './gather.js';
-import type { Templates } from './template-of.js';
+import { gather, type GatheredScript } from './gather.js';
+import type { ScriptText, Templates } from './template-of.js';
 
-export function joinPage(project: Project, path: string, options: JoinOptions): Joining | Problem | undefined {
+export function joinPage(project: ProjectView, path: string, options: JoinOptions): Joining | Problem | undefined {
   const file = project.source(path);
   if (isProblem(file)) return file;
   const page = new Page(path, file.text);
@@ -75,7 +75,7 @@ class Page implements Templates {
   }
 
   /** Scripts that stand in the page or in the project. */
-  scripts(project: Project): PageScript[] {
+  scripts(project: ProjectView): PageScript[] {
     return this.#elements.flatMap((tag): PageScript[] => {
       const type = this.#attribute(tag, 'type')?.toLowerCase() ?? '';
       if (tag.name.toLowerCase() !== 'script' || !/^(?:|module|(?:text|application)\/javascript)$/.test(type))

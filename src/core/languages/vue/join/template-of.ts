@@ -3,8 +3,16 @@ import { isProblem, problem, type Problem } from '../../../problems/problems.js'
 import { propertyOf } from '../definition.js';
 import { literal, type Defined } from './definitions.js';
 import { unescaped } from './escapes.js';
-import type { ScriptText } from './gather.js';
 import { delimitersOf, type CompilerOption } from './obstacles.js';
+
+/** A script of a file: offsets of `text` count from its own beginning. */
+export interface ScriptText {
+  readonly path: string;
+  readonly text: string;
+  readonly typed: boolean;
+  /** Where it stands in the file at `path`. */
+  readonly offset: number;
+}
 
 /** Where templates that a script only names stand. */
 export interface Templates {

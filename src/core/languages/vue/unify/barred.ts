@@ -1,8 +1,8 @@
 /** Why a stretch of a template can become no component, as far as a cut says so by itself. */
 import { isProblem, type Problem } from '../../../problems/problems.js';
-import type { Project } from '../../../project/project.js';
-import type { UnifyPlace } from '../../../steps/unifying.js';
-import type { Ports } from '../../language.js';
+import type { ProjectView } from '../../../language/project.js';
+import type { UnifyPlace } from '../../../language/unifying.js';
+import type { Ports } from '../../../language/ports.js';
 import { prepare } from '../cut/cut.js';
 import { defineOf } from '../definition.js';
 import { regionAt } from '../lists.js';
@@ -12,7 +12,7 @@ import { parseSfc } from '../sfc.js';
 /** What a stretch of a template is refused for, whatever differs in it. */
 const BARS: ReadonlySet<string> = new Set(['region-renders', 'region-roots', 'region-template', 'region-component']);
 
-export function barred(project: Project, ports: Ports, { file, span }: UnifyPlace): Problem | undefined {
+export function barred(project: ProjectView, ports: Ports, { file, span }: UnifyPlace): Problem | undefined {
   const sfc = parseSfc(file, ports);
   if (isProblem(sfc)) return undefined;
   const roots = markupOf(sfc, defineOf(sfc.text, sfc.script?.script.program, sfc.setup?.script.program));

@@ -3,7 +3,7 @@ import { problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
 import type { Reference, ScriptScopes, Variable } from '../../../script/scopes.js';
 import { isFunction, nodeWithin, spanOf, type FunctionNode } from '../../../script/walk.js';
-import type { UnifyRequest } from '../../../steps/unifying.js';
+import type { UnifyRequest } from '../../../language/unifying.js';
 import type { Span } from '../../../text/edits.js';
 import { inputName } from '../../naming.js';
 import { originOf } from '../../origins.js';

@@ -4,7 +4,7 @@ import { isProblem, problem, type Problem } from '../../../problems/problems.js'
 import type { Node } from '../../../script/parser.js';
 import { ScriptScopes } from '../../../script/scopes.js';
 import { bare, isFunction, nodeAt, walk, within, type FunctionNode } from '../../../script/walk.js';
-import type { UnifyPlace, UnifyRequest } from '../../../steps/unifying.js';
+import type { UnifyPlace, UnifyRequest } from '../../../language/unifying.js';
 import type { Importing } from '../../imports.js';
 import type { Host } from '../cut/host.js';
 import { hasBases } from '../bases.js';

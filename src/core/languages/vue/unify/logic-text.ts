@@ -1,7 +1,7 @@
 /** The module of a function that several Vue scripts share. */
 import type { ScriptScopes } from '../../../script/scopes.js';
 import { nodeAt, nodeWithin, spanOf, within, type FunctionNode } from '../../../script/walk.js';
-import type { UnifyRequest } from '../../../steps/unifying.js';
+import type { UnifyRequest } from '../../../language/unifying.js';
 import { applyEdits, type Edit, type Span } from '../../../text/edits.js';
 import { indentAt, indentUnitOf, reindent, withComments } from '../../../text/layout.js';
 import { repeatedImports, sourceFor } from '../../imports.js';

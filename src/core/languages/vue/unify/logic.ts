@@ -5,7 +5,7 @@
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
 import { spanOf, within } from '../../../script/walk.js';
-import type { UnifyRequest, Unifying } from '../../../steps/unifying.js';
+import type { UnifyRequest, Unifying } from '../../../language/unifying.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, indentUnitOf, withComments } from '../../../text/layout.js';
 import { droppedImports, sourceFor, wholeLines, without } from '../../imports.js';

@@ -1,5 +1,5 @@
 /** How the common template takes an input, at each of its sites. */
-import type { GivenInput, InputSite, Passed } from '../../../steps/unifying.js';
+import type { GivenInput, InputSite, Passed } from '../../../language/unifying.js';
 import { within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';

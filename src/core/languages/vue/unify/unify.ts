@@ -3,7 +3,7 @@
  * differs, and every place gets a use of it that passes what it had.
  */
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
-import type { Crossed, CutRequest } from '../../../steps/cutting.js';
+import type { Crossed, CutRequest } from '../../../language/cutting.js';
 import type {
   ExistingComponent,
   GivenInput,
@@ -11,7 +11,7 @@ import type {
   UnifyPlace,
   UnifyRequest,
   Unifying,
-} from '../../../steps/unifying.js';
+} from '../../../language/unifying.js';
 import { within } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated } from '../../../text/layout.js';

@@ -1,13 +1,13 @@
 /** What the extract step asks of a language, and what a language answers. */
-import type { Ports, SourceFile } from '../languages/language.js';
+import type { Ports, SourceFile } from './ports.js';
 import type { Region } from '../markup/region.js';
-import type { Project } from '../project/project.js';
+import type { ProjectView } from './project.js';
 import type { Edit, Span } from '../text/edits.js';
 
 export type PropsStyle = 'auto' | 'members' | 'objects';
 
 export interface CutRequest {
-  readonly project: Project;
+  readonly project: ProjectView;
   readonly ports: Ports;
   readonly file: SourceFile;
   readonly region: Region;

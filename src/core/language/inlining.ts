@@ -1,7 +1,7 @@
 /** What the inline step asks of a language, and what a language answers. */
-import type { Ports, SourceFile } from '../languages/language.js';
+import type { Ports, SourceFile } from './ports.js';
 import type { Problem } from '../problems/problems.js';
-import type { Project } from '../project/project.js';
+import type { ProjectView } from './project.js';
 import type { Edit, Span } from '../text/edits.js';
 
 /** A component that is put back. */
@@ -13,7 +13,7 @@ export interface Putting {
 }
 
 export interface InlineRequest {
-  readonly project: Project;
+  readonly project: ProjectView;
   readonly ports: Ports;
   readonly component: Putting;
   /** The file with the use, which can be that of the component. */

@@ -2,7 +2,7 @@
 import { decodeHTML, decodeHTMLAttribute } from 'entities';
 import { find, html } from 'property-information';
 import parseStyle from 'style-to-object';
-import type { Span } from '../../text/edits.js';
+import type { Span } from '../text/edits.js';
 import type { AttributePiece, ElementPiece } from './scan.js';
 
 export { decodeHTML as decodeText };

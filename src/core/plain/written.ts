@@ -1,5 +1,5 @@
 /** Code that stands in markup and shows a text: a literal, or today's date as footers have it. */
-import type { Node } from '../../script/parser.js';
+import type { Node } from '../script/parser.js';
 
 /** `new Date().getFullYear()` where a script does nothing but write that. */
 export function writtenBy(script: string): string | undefined {

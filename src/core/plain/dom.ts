@@ -3,7 +3,7 @@
  * into one space, and a space at the edge of a block, or next to another space across inline tags, is not shown (CSS 2.2,
  * 16.6.1, with the default `display` of HTML, and whatever a style sheet may draw in an empty inline element).
  */
-import type { Span } from '../../text/edits.js';
+import type { Span } from '../text/edits.js';
 import { AS_WRITTEN } from './scan.js';
 
 export type DomNode = DomElement | DomText;

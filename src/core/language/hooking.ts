@@ -1,5 +1,5 @@
 /** What the hook step asks of a language: the logic of a component that can stand by itself, and its text in one piece. */
-import type { Ports, SourceFile } from '../languages/language.js';
+import type { Ports, SourceFile } from './ports.js';
 import type { Problem } from '../problems/problems.js';
 import type { Edit, Span } from '../text/edits.js';
 

@@ -1,5 +1,5 @@
 /** Template and script of a component in one file or in files of their own: what the steps ask, and what a language answers. */
-import type { Project } from '../project/project.js';
+import type { ProjectView } from './project.js';
 import type { Problem } from '../problems/problems.js';
 import type { Edit } from '../text/edits.js';
 
@@ -22,8 +22,8 @@ export interface JoinOptions {
 
 export interface Joined {
   /** Of any file of the project: undefined where it holds nothing to join. */
-  join(project: Project, path: string, options: JoinOptions): Joining | Problem | undefined;
-  part(project: Project, path: string): Joining | Problem;
+  join(project: ProjectView, path: string, options: JoinOptions): Joining | Problem | undefined;
+  part(project: ProjectView, path: string): Joining | Problem;
   /** The text of a component with all that stands elsewhere for it. */
-  whole(project: Project, path: string): string | Problem;
+  whole(project: ProjectView, path: string): string | Problem;
 }

@@ -1,6 +1,6 @@
 /** What the unify step asks of a language: one component, function or hook for several places. */
-import type { Ports, SourceFile } from '../languages/language.js';
-import type { Project } from '../project/project.js';
+import type { Ports, SourceFile } from './ports.js';
+import type { ProjectView } from './project.js';
 import type { Edit, Span } from '../text/edits.js';
 import type { Seam, TypeOracle } from './cutting.js';
 
@@ -66,7 +66,7 @@ export interface UnifyPlace {
 }
 
 export interface UnifyRequest {
-  readonly project: Project;
+  readonly project: ProjectView;
   readonly ports: Ports;
   /** Markup becomes a component; logic a function, or a hook where it calls hooks. */
   readonly kind: 'markup' | 'logic';

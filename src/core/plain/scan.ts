@@ -3,7 +3,7 @@
  * leaf of the tree, and `print(scan(text))` is `text` for any input, broken input as well. End tags that the HTML standard
  * lets one leave out are implied; what belongs to another language (`{{ … }}`, `<% … %>`, `<?php … ?>`) is kept whole.
  */
-import type { Span } from '../../text/edits.js';
+import type { Span } from '../text/edits.js';
 
 export type Piece = ElementPiece | LeafPiece;
 

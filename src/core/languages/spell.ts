@@ -1,11 +1,11 @@
 /** Plain markup spelt as another language spells it: edits of the text as it stands, so that its lines stay what they were. */
-import { problem, type Problem } from '../../problems/problems.js';
-import type { Edit } from '../../text/edits.js';
-import { isUnsayable, type SpaceSite, type Spelling } from '../hypertext.js';
-import { gapsOf, partsOf, stepsOf, type DomNode, type Step } from './dom.js';
-import { attributeValue } from './decode.js';
-import { writtenBy } from './written.js';
-import { AS_WRITTEN, contentOf, DOING, VOID, type ElementPiece, type Piece } from './scan.js';
+import { problem, type Problem } from '../problems/problems.js';
+import type { Edit } from '../text/edits.js';
+import { isUnsayable, type SpaceSite, type Spelling } from '../language/hypertext.js';
+import { gapsOf, partsOf, stepsOf, type DomNode, type Step } from '../plain/dom.js';
+import { attributeValue } from '../plain/decode.js';
+import { writtenBy } from '../plain/written.js';
+import { AS_WRITTEN, contentOf, DOING, VOID, type ElementPiece, type Piece } from '../plain/scan.js';
 
 export function spell(
   shown: readonly Piece[],

@@ -3,36 +3,18 @@
  * language asks which language it is in.
  */
 import type { ModuleModel, Markup } from '../markup/model.js';
-import type { ScriptParser } from '../script/parser.js';
 import type { Hypertext, ReadPage } from './hypertext.js';
 import type { Joined } from './joining.js';
-import type { StyleParser } from './stylesheet.js';
-import type { TemplateParser } from './vue/template.js';
 import type { Problem } from '../problems/problems.js';
-import type { Project } from '../project/project.js';
-import type { CutRequest, Cutting } from '../steps/cutting.js';
-import type { Hooks } from '../steps/hooking.js';
-import type { Inlines } from '../steps/inlining.js';
-import type { UnifyPlace, UnifyRequest, Unifying } from '../steps/unifying.js';
-import type { ProofModule } from '../proof/module.js';
+import type { Ports, SourceFile } from './ports.js';
+import type { ProjectView } from './project.js';
+import type { CutRequest, Cutting } from './cutting.js';
+import type { Hooks } from './hooking.js';
+import type { Inlines } from './inlining.js';
+import type { UnifyPlace, UnifyRequest, Unifying } from './unifying.js';
+import type { ProofModule } from './proof-module.js';
 import type { FileSet } from '../files/files.js';
 import type { Edit, Span } from '../text/edits.js';
-
-/** What the host hands in: parsers that are too heavy or too native for the core. */
-export interface Ports {
-  readonly script: ScriptParser;
-  /** Without it, files whose templates it parses are listed as not read. */
-  readonly template?: TemplateParser;
-  /** Without it, style sheets are kept whole. */
-  readonly styles?: StyleParser;
-  /** Tags of components that look at their children one by one, beside those that a language knows. */
-  readonly readsChildren?: ReadonlySet<string>;
-}
-
-export interface SourceFile {
-  readonly path: string;
-  readonly text: string;
-}
 
 /** A file as TypeScript, for the type checker. */
 export interface TypedText {
@@ -73,11 +55,17 @@ export interface LogicPiece {
   readonly inputs: number;
 }
 
-export interface Language {
+/** What is known of a language before it is loaded. */
+export interface LanguageAbout {
+  /** The name of its folder, of its fixtures, and of what `--into` is given. */
   readonly id: string;
   /** For people: "JSX and TSX". */
   readonly label: string;
+  /** Ends of the files that are in it, with the dot; no two languages have one in common. */
   readonly extensions: readonly string[];
+}
+
+export interface Language extends LanguageAbout {
   /** Whether a component that cannot be seen looks at its children one by one, by its tag. */
   readsChildren(tag: string): boolean;
   /** Reads a file into the model, or says why it cannot. */
@@ -90,7 +78,7 @@ export interface Language {
    * Where a new component cut out of `hostPath` goes, by the habits of the project; with `logicExtension`, a module of logic
    * that ends so.
    */
-  fileFor(project: Project, hostPath: string, name: string, logicExtension?: string): string;
+  fileFor(project: ProjectView, hostPath: string, name: string, logicExtension?: string): string;
   /** Capability: cuts a region out into a component. Absent where the language has no components of its own. */
   readonly cut?: (request: CutRequest) => Cutting | Problem;
   /** Capability: one component for several places. Absent where `cut` is. */
@@ -100,7 +88,7 @@ export interface Language {
   /** Capability: logic in modules of its own. */
   readonly logic?: LogicModules;
   /** Capability: why a stretch of markup can become no component, whatever it is given, as far as that shows at little cost. */
-  readonly barred?: (project: Project, ports: Ports, place: UnifyPlace) => Problem | undefined;
+  readonly barred?: (project: ProjectView, ports: Ports, place: UnifyPlace) => Problem | undefined;
   /** Capability: the ref of an element is a value like any other. */
   readonly refsAreValues?: true;
   /** Capability: an element takes a record of attributes beside those that it has. */

@@ -1,6 +1,6 @@
 /** Markup that was read from a component, as plain markup: what is said by code has no plain form, but for texts. */
-import type { ElementNode, Markup } from '../../markup/model.js';
-import type { Span } from '../../text/edits.js';
+import type { ElementNode, Markup } from '../markup/model.js';
+import type { Span } from '../text/edits.js';
 import { isNodes, type DomElement, type DomNode } from './dom.js';
 import { shownText } from './written.js';
 

@@ -3,8 +3,8 @@ import type { FileSet } from '../files/files.js';
 import type { Markup } from '../markup/model.js';
 import type { Problem } from '../problems/problems.js';
 import type { Edit, Span } from '../text/edits.js';
-import type { DomNode } from './plain/dom.js';
-import type { AttributePiece, ElementPiece, Piece } from './plain/scan.js';
+import type { DomNode } from '../plain/dom.js';
+import type { AttributePiece, ElementPiece, Piece } from '../plain/scan.js';
 
 /** A page: what it shows, and what stays with it when that becomes a component. */
 export interface PlainPage {
