@@ -58,8 +58,8 @@ interface Case {
   readonly app?: { page: string; root: string; components: Record<string, string> };
   /** What the server renderer of the framework is asked to render on both sides. */
   readonly render?: RenderCase | readonly RenderCase[];
-  /** Pages that became components: both show the same. */
-  readonly pages?: Record<string, string>;
+  /** Pages that became components: both show the same. Of a site: those that are built on both sides (test/astro.test.ts). */
+  readonly pages?: Record<string, string> | readonly string[];
   /** Code of the expected refusal; then there is no `after`. */
   readonly refusal?: string;
 }
@@ -79,7 +79,7 @@ async function run(folder: string): Promise<void> {
   const project = new Project(files, nodePorts());
   const sources = project.sources();
   const file = spec.extract?.file ?? sources[0]!;
-  const types = /\.(?:tsx?|vue)$/.test(file) ? new ProjectTypes(root, files, file, registry) : undefined;
+  const types = /\.(?:tsx?|vue|astro)$/.test(file) ? new ProjectTypes(root, files, file, registry) : undefined;
   const before = types?.errors(sources) ?? [];
 
   const result = perform(project, spec, types);
@@ -98,7 +98,7 @@ async function run(folder: string): Promise<void> {
     if (text !== undefined) expect(text, `${path} as its formatter writes it`).toBe(await formatted(root, path, text));
 
   expect(result.proof.answer === 'same' ? '' : result.proof.detail).toBe('');
-  if (spec.extract && !spec.pages) expect(result.proof).toMatchObject({ expanded: [result.name] });
+  if (spec.extract && (!spec.pages || Array.isArray(spec.pages))) expect(result.proof).toMatchObject({ expanded: [result.name] });
   if (types) {
     const typed = result.files.filter((f) => f.change !== 'delete').map((f) => f.path);
     types.use(after, typed);
@@ -119,6 +119,7 @@ async function run(folder: string): Promise<void> {
     expect(html).toBe(await renderPage(textOf(files, spec.app.page)!));
     return;
   }
+  if (Array.isArray(spec.pages)) return;
   for (const [page, file] of Object.entries(spec.pages ?? {})) {
     const name = basename(file).replace(/\..*/, '');
     const html = await render(after, { file, export: name, props: {} });

@@ -1,4 +1,5 @@
 /** Files of a project that hold markup or components in languages that are not read: said, so that nobody counts them as fine. */
+import { languageOf } from '../language/registry.js';
 import type { Project } from '../project/project.js';
 import { textOf } from '../files/files.js';
 
@@ -18,7 +19,7 @@ const ANGULAR = /\.(?:component|page|dialog|directive)\.ts$/;
 export function notRead(project: Project, among: (path: string) => boolean = () => true): NotRead[] {
   const counts = new Map<string, number>();
   for (const path of project.files.list()) {
-    if (!among(path)) continue;
+    if (!among(path) || isClaimed(path)) continue;
     const ending = ENDINGS.exec(path)?.[0].toLowerCase();
     const what = ending ?? (isAngular(project, path) ? 'Angular class' : undefined);
     if (what !== undefined) counts.set(what, (counts.get(what) ?? 0) + 1);
@@ -26,6 +27,11 @@ export function notRead(project: Project, among: (path: string) => boolean = () 
   return [...counts]
     .map(([what, files]) => ({ what, files }))
     .sort((a, b) => b.files - a.files || (a.what < b.what ? -1 : 1));
+}
+
+/** In a language that is read, unless its parser is missing; then the file is among those that could not be read. */
+function isClaimed(path: string): boolean {
+  return !ANGULAR.test(path) && languageOf(path) !== undefined;
 }
 
 function isAngular(project: Project, path: string): boolean {

@@ -3,7 +3,7 @@
  * they differ. One place is the reference; every other is paired with it part by part, lists of siblings by the best
  * common subsequence. Names that a place binds itself may differ freely; all else that differs becomes a hole.
  */
-import type { Forms } from './forms.js';
+import { FLAGS, type Forms } from './forms.js';
 import type { Shapes } from './hash.js';
 import { Holes, type Hole, type Paired, type Place } from './holes.js';
 import { attributesOf, siblingsIn } from './parts.js';
@@ -45,6 +45,9 @@ export function similarity(forms: Forms, shapes: Shapes, x: number, y: number): 
 /** Work done for one pair of lists is bounded; beyond it only what is alike from either end is paired. */
 const MOST_CELLS = 4096;
 const MOST_GUESSES = 4000;
+
+/** Nodes of an element that says by itself that it belongs to what is around a content. */
+const LEAST_SHARED = 5;
 
 class Pairing implements Paired {
   readonly counterparts: Int32Array;
@@ -160,7 +163,8 @@ class Pairing implements Paired {
   /** The key at the root belongs to the use, not to what is used. */
   #attributes(x: number, y: number, atRoot: boolean): boolean {
     const { forms } = this;
-    const own = (node: number) => attributesOf(forms, node).filter((a) => !atRoot || forms.labelOf(a) !== '@key');
+    const own = (node: number) =>
+      attributesOf(forms, node).filter((a) => !atRoot || (forms.flags[a]! & FLAGS.key) === 0);
     const rest = own(y);
     let even = true;
     for (const attribute of own(x)) {
@@ -212,17 +216,34 @@ class Pairing implements Paired {
     if (String(outer(x)) !== String(outer(y)) || !this.#attributes(x, y, false)) return false;
     this.counterparts[x - this.reference.first] = y;
     const [xs, ys] = [siblingsIn(forms, x), siblingsIn(forms, y)];
-    // A heading that both begin with belongs to what is around the content.
+    // A heading that both begin with belongs to what is around the content, and so does what both have at either end.
+    const least = Math.min(xs.length, ys.length);
     let from = 0;
+    while (from < least && this.#isEdge(xs[from]!, ys[from]!) && this.#pairOrReplace(xs[from]!, ys[from]!)) from++;
+    let [to, end] = [xs.length, ys.length];
     while (
-      from < xs.length &&
-      from < ys.length &&
-      this.#isHeading(xs[from]!) &&
-      this.#pairOrReplace(xs[from]!, ys[from]!)
-    )
-      from++;
-    this.runs.push({ parent: x, from, to: xs.length });
+      to > from &&
+      end > from &&
+      this.#isShared(xs[to - 1]!, ys[end - 1]!) &&
+      this.#pairOrReplace(xs[to - 1]!, ys[end - 1]!)
+    ) {
+      to--;
+      end--;
+    }
+    if (to - from !== 1 || end - from !== 1 || !this.#pairOuter(xs[from]!, ys[from]!))
+      this.runs.push({ parent: x, from, to });
     return true;
+  }
+
+  #isEdge(x: number, y: number): boolean {
+    return this.#isHeading(x) || this.#isShared(x, y);
+  }
+
+  /** Elements that are large enough to be no chance, and much the same. */
+  #isShared(x: number, y: number): boolean {
+    const { forms } = this;
+    if (!forms.labelOf(x).startsWith('<') || forms.label[x] !== forms.label[y]) return false;
+    return forms.size[x]! >= LEAST_SHARED && this.#worthPairing(x, y);
   }
 
   #isHeading(node: number): boolean {

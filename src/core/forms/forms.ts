@@ -10,7 +10,7 @@
 /** What may take the place of a node: other siblings, another attribute value, any expression, or nothing. */
 export type Role = 'markup' | 'attribute' | 'expression' | 'other';
 
-export const FLAGS = { markup: 1, host: 2, hook: 4, await: 8 } as const;
+export const FLAGS = { markup: 1, host: 2, hook: 4, await: 8, key: 16 } as const;
 
 export interface FormFile {
   readonly path: string;

@@ -161,6 +161,7 @@ class Lowering {
     const { start, end } = attribute;
     const label = attribute.kind === 'spread' ? '{...}' : `@${attribute.name}`;
     forms.open(this.#label(label, 'attribute'), start, end);
+    if (attribute.kind === 'key') forms.flag(FLAGS.key);
     if (attribute.kind === 'slot') {
       for (const code of [attribute.code, attribute.each?.source, attribute.named]) if (code) this.#code(code.syntax);
       for (const name of attribute.each?.binds ?? []) this.#pattern(name);

@@ -17,6 +17,8 @@ export interface Importing {
   readonly request: { readonly file: { readonly path: string } };
   /** Names that are used where the scopes do not see it. */
   readonly kept?: ReadonlySet<string>;
+  /** Where an import goes that is the first of its file, and what then stands around it, where that is not at the head of the text. */
+  readonly firstImport?: { readonly offset: number; readonly around: readonly [string, string] } | undefined;
 }
 
 /** How a file writes its imports. */
@@ -56,6 +58,8 @@ export function sourceFor(scene: Importing, from: string, to: string): string {
     .flatMap((s) => (s.type === 'ImportDeclaration' ? [s.source.value] : []))
     .find((source) => /^\.{1,2}\/.*\.[cm]?[jt]sx?$/.test(source));
   const relative = relativeFrom(dirname(from), to);
+  // Only a module of code is known without its end.
+  if (!/\.[cm]?[jt]sx?$/.test(to)) return relative;
   if (written === undefined) return relative.slice(0, relative.length - extname(to).length).replace(/\b\/index$/, '');
   return /\.jsx?$/.test(written) ? relative.replace(/\.tsx?$/, '.js') : relative;
 }
@@ -189,8 +193,14 @@ export function wholeLines(text: string, span: Span): Edit {
   return { start, end, text: '' };
 }
 
+interface ImportPlace {
+  readonly offset: number;
+  readonly behind: 'imports' | 'directive' | 'nothing';
+  readonly around?: readonly [string, string];
+}
+
 /** Where a new import goes: behind the last import, else behind directives and the comment at the head. */
-export function importPlace(scene: Importing): { offset: number; behind: 'imports' | 'directive' | 'nothing' } {
+export function importPlace(scene: Importing): ImportPlace {
   const body = scene.script.program.body;
   let last: Span | undefined;
   for (const statement of body) {
@@ -201,6 +211,7 @@ export function importPlace(scene: Importing): { offset: number; behind: 'import
   }
   const directive = body.filter((s) => s.type === 'ExpressionStatement' && 'directive' in s && s.directive);
   if (last) return { offset: lineEndFrom(scene.text, last.end), behind: 'imports' };
+  if (scene.firstImport) return { ...scene.firstImport, behind: 'nothing' };
   const after = directive[directive.length - 1];
   if (after) return { offset: lineEndFrom(scene.text, after.range[1]), behind: 'directive' };
   const head = headEnd(scene.script, scene.text);
@@ -212,14 +223,16 @@ export function importPlace(scene: Importing): { offset: number; behind: 'import
 /** `edits` with new import lines put in at a place, which may itself be among what goes. */
 export function placedImport(
   scene: Importing,
-  place: ReturnType<typeof importPlace>,
+  place: ImportPlace,
   edits: readonly Edit[],
   lines: readonly string[],
   nl: string,
 ): Edit[] {
   const block = lines.join(nl);
   const result = [...edits];
-  const around = edits.findIndex((e) => e.start <= place.offset && place.offset < e.end);
+  const isGone = (e: Edit) => e.start <= place.offset && place.offset < e.end;
+  // Where a fence is made for it, an import stands in front of what is changed there.
+  const around = edits.findIndex((e) => isGone(e) && !(place.around && e.start === place.offset));
   if (around >= 0) {
     // The place itself goes: the new lines take its room, and a blank line that went with it comes back.
     const gone = edits[around]!;
@@ -227,7 +240,8 @@ export function placedImport(
     result[around] = { ...gone, text: block + nl + (blank ? nl : '') };
     return result;
   }
-  const text = { imports: nl + block, directive: nl + nl + block, nothing: block + nl + nl }[place.behind];
+  const [before, after] = place.around ?? ['', nl + nl];
+  const text = { imports: nl + block, directive: nl + nl + block, nothing: before + block + after }[place.behind];
   return [{ start: place.offset, end: place.offset, text }, ...result];
 }
 

@@ -21,6 +21,11 @@ export function outletBinding(name: string): string {
   return `slot:${name}`;
 }
 
+/** The outlet whose content a name is bound to. */
+export function outletNamed(binding: string): string {
+  return binding.replace(/^slot:/, '');
+}
+
 /** The prop by which content for an outlet is handed over. */
 export function outletProp(name: string): string {
   return name === 'children' ? name : outletBinding(name);

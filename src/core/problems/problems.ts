@@ -195,6 +195,19 @@ const catalogue = {
     'take one element, or put an element around them first',
   ],
   'same-file-vue': () => ['a Vue file holds one component', 'leave out --same-file'],
+  'same-file-one': (what: string) => [`${what} holds one component`, 'leave out --same-file'],
+  'region-style-across': (what: string) => [
+    `a scoped style would no longer hold on both sides of the cut: ${what}`,
+    'name its elements by classes of their own, or move the rule to a sheet that is global, first',
+  ],
+  'region-slot': (name: string) => [
+    `the region holds content for the slot "${name}" of the component around it, and more besides`,
+    'take that content by itself, or leave it out of the range',
+  ],
+  'region-own-block': (tag: string) => [
+    `the region holds ${tag}, which belongs to the whole component`,
+    'leave it out of the range, or mark it is:inline where it is to go along as it is',
+  ],
   'region-space': () => [
     'the region begins or ends with running text, and the white space around that would be lost',
     'take the element around the text, or leave the text out of the range',

@@ -117,7 +117,7 @@ function kindOf(label: string): NodeKind {
 
 /** The key of the root belongs to the use and does not count. */
 function rootKey(forms: Forms, shapes: Shapes, node: number): number {
-  const key = forms.partLabelled(node, forms.intern('@key', 'attribute'));
+  const key = forms.partsOf(node).find((part) => (forms.flags[part]! & FLAGS.key) !== 0);
   if (key === undefined) return shapeKey(shapes, node);
   return mix(
     runKey(

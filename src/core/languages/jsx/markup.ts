@@ -4,7 +4,8 @@ import type { Arm, Attribute, AttributeKind, Code, Markup } from '../../markup/m
 import type { Span } from '../../text/edits.js';
 import type { Node } from '../../script/parser.js';
 import { bare, boundNames, isFunction, spanOf, walk, type FunctionNode } from '../../script/walk.js';
-import { renderedText } from './text.js';
+import { outletNamed } from '../../markup/syntax.js';
+import { JSX, type Dialect } from './dialect.js';
 
 export function isJsx(node: Node): node is TSESTree.JSXElement | TSESTree.JSXFragment {
   return node.type === 'JSXElement' || node.type === 'JSXFragment';
@@ -34,6 +35,7 @@ export class JsxMarkup {
     readonly holdsJsx: (span: Node) => boolean,
     /** Components of the file: what they show is theirs, and is left out of what stands around them. */
     readonly components: ReadonlySet<Node> = new Set(),
+    readonly dialect: Pick<Dialect, 'rendered' | 'own'> = JSX,
   ) {}
 
   /** Markup for an expression that is shown; `span` is what the node takes up among its siblings. */
@@ -47,6 +49,8 @@ export class JsxMarkup {
       this.#conditionalArms(inner, arms);
       return { kind: 'branch', ...at, arms };
     }
+    const outlet = inner.type === 'LogicalExpression' ? outletWithin(inner) : undefined;
+    if (outlet) return { kind: 'outlet', ...at, name: outlet.name, fallback: this.#fallback(outlet.inside) };
     if (inner.type === 'LogicalExpression') {
       const condition = codeOf(inner.left);
       const arms: Arm[] =
@@ -74,6 +78,11 @@ export class JsxMarkup {
       };
     }
     return { kind: 'expression', ...at, code: codeOf(inner), parts: this.parts(inner) };
+  }
+
+  #fallback(inside: Node): Markup[] {
+    const shown = this.expression(inside);
+    return shown.kind === 'fragment' ? [...shown.children] : [shown];
   }
 
   element(node: TSESTree.JSXElement | TSESTree.JSXFragment, at: Span = spanOf(node)): Markup {
@@ -147,14 +156,17 @@ export class JsxMarkup {
   #child(child: TSESTree.JSXChild): Markup[] {
     if (child.type === 'JSXText') {
       const raw = this.text.slice(child.range[0], child.range[1]);
-      const rendered = renderedText(raw);
+      const rendered = this.dialect.rendered(raw);
       if (!rendered.text) return [];
       const start = child.range[0] + rendered.start;
       return [{ kind: 'text', start, end: child.range[0] + rendered.end, text: rendered.text }];
     }
     if (child.type === 'JSXExpressionContainer') {
       if (child.expression.type === 'JSXEmptyExpression') {
-        const text = this.text.slice(child.range[0] + 1, child.range[1] - 1).trim();
+        const text = this.text
+          .slice(child.range[0] + 1, child.range[1] - 1)
+          .replace(/^!--|--$/g, '')
+          .trim();
         return [{ kind: 'comment', ...spanOf(child), text }];
       }
       return [this.expression(child.expression, spanOf(child))];
@@ -173,7 +185,7 @@ export class JsxMarkup {
     if (!value) return { kind: 'static', ...span, name, parts: [] };
     if (value.type === 'Literal') {
       return {
-        kind: name === 'key' ? 'key' : 'static',
+        kind: this.#isKey(name) ? 'key' : 'static',
         ...span,
         name,
         text: String(value.value),
@@ -182,7 +194,13 @@ export class JsxMarkup {
       };
     }
     const code = value.type === 'JSXExpressionContainer' ? value.expression : value;
-    return { kind: attributeKind(name), ...span, name, code: codeOf(code), parts: this.#partsOf(code) };
+    const kind = this.#isKey(name) ? 'key' : attributeKind(name);
+    return { kind, ...span, name, code: codeOf(code), parts: this.#partsOf(code) };
+  }
+
+  /** Only some languages take the key of an element for themselves. */
+  #isKey(name: string): boolean {
+    return name === 'key' && this.dialect.own === 'key';
   }
 
   #partsOf(node: Node): Markup[] {
@@ -196,15 +214,24 @@ function codeOf(node: Node): Code {
 }
 
 function attributeKind(name: string): AttributeKind {
-  if (name === 'key' || name === 'ref') return name;
+  if (name === 'ref') return name;
   return /^on[A-Z]/.test(name) ? 'event' : 'bound';
 }
 
 /** `children`, `props.children`, `this.props.children`. */
 function outletName(node: Node): string | undefined {
-  if (node.type === 'Identifier') return node.name === 'children' ? 'children' : undefined;
+  if (node.type === 'Identifier')
+    return node.name === 'children' || node.name.startsWith('slot:') ? outletNamed(node.name) : undefined;
   if (node.type !== 'MemberExpression' || node.computed || node.property.type !== 'Identifier') return undefined;
   return node.property.name === 'children' ? 'children' : undefined;
+}
+
+/** A tag that shows what was passed in, or else what stands in it: its name takes up the head of the tag. */
+function outletWithin(node: TSESTree.LogicalExpression): { readonly name: string; readonly inside: Node } | undefined {
+  const name = outletName(node.left);
+  // Between two operands stands an operator, and between the head of a tag and what is in it nothing.
+  const isTag = node.left.range[1] === node.right.range[0];
+  return isTag && name !== undefined ? { name, inside: node.right } : undefined;
 }
 
 interface LoopParts {

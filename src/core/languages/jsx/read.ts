@@ -7,15 +7,21 @@ import { readDoings } from './bindings.js';
 import { JsxMarkup } from './markup.js';
 import { readModuleTables } from '../modules.js';
 import { readProps } from './props.js';
+import { JSX, type Dialect } from './dialect.js';
 import { typeTable } from '../type-members.js';
 import { componentNameFromFile } from '../../files/paths.js';
 
 /** `fileName` names an anonymous default export. */
-export function readJsxModule(text: string, script: ParsedScript, fileName: string): ModuleModel {
+export function readJsxModule(
+  text: string,
+  script: ParsedScript,
+  fileName: string,
+  dialect: Pick<Dialect, 'rendered' | 'own'> = JSX,
+): ModuleModel {
   const tables = readModuleTables(script.program, text);
   const { candidates, holdsJsx } = findComponents(script.program);
   const nodes = new Set<Node>(candidates.map((candidate) => candidate.node));
-  const markup = new JsxMarkup(text, (node) => holdsJsx(node), nodes);
+  const markup = new JsxMarkup(text, (node) => holdsJsx(node), nodes, dialect);
   const types = typeTable(script.program);
   const components = candidates.map((candidate): ComponentModel => {
     const { node } = candidate;

@@ -224,7 +224,8 @@ export class InputNames {
     // The class of a button says how it looks.
     const byTag = label === '<button>' || label === '<a>';
     names.push(...[byTag ? tag : own, byTag ? own : tag].filter((n) => n !== undefined));
-    return [...names, 'text'];
+    // Of two headings one is the title of the whole.
+    return [...names, ...(/^<h[1-6]>$/.test(label) ? ['heading'] : []), 'text'];
   }
 
   /** In code: the member that is compared, the setter that is called, the key of a record, the term beside it. */

@@ -12,6 +12,7 @@ import type { Span } from '../../../text/edits.js';
 import { memberCrossing, memberOf, type Crossing, type Draft, type Site } from './crossing.js';
 import { liftCrossing } from './lift-crossings.js';
 import { isPropsParameter, type Trouble } from './lifts.js';
+import { outletNamed } from '../../../markup/syntax.js';
 import type { Moves } from './moves.js';
 import type { Scene } from './scene.js';
 import { thisCrossing } from './this-crossings.js';
@@ -30,6 +31,7 @@ export function findCrossings(scene: Scene, trouble: Trouble, moves: Moves): Bou
     ...trouble.lifts.map(({ fn }) => spanOf(fn)),
     ...scene.keys.map(spanOf),
     ...inputs.flatMap((input) => input.stays),
+    ...scene.fallbacks,
   ];
   const crossings = new Map<string, Crossing>();
   const moduleLevel = new Set<Variable>();
@@ -95,7 +97,7 @@ export function findCrossings(scene: Scene, trouble: Trouble, moves: Moves): Bou
       wanted: name,
       value,
       event,
-      slot: slot && name === 'children',
+      slot: slot && (name === 'children' || scene.dialect.asFile !== undefined),
       typed: undefined,
       extras: [],
       setter: false,
@@ -133,17 +135,20 @@ function variableCrossing(
   }
   const setter = isSetter(variable);
   const event = isHandler(variable, setter) && usedLater(scene, variable);
-  const plain = isRest(variable) && variable.name === 'props' ? 'rest' : variable.name;
+  const outlet = scene.isOutlet(whole) ? outletNamed(variable.name) : undefined;
+  const plain = outlet ?? (isRest(variable) && variable.name === 'props' ? 'rest' : variable.name);
   const asked = setter && event && isAsked(scene, variable) ? eventForAsking(variable.name) : undefined;
   const changed = setter && event ? eventForState(variable.name) : undefined;
   const wanted = asked ?? changed ?? (event ? eventNameFor(variable.name) : plain);
+  const span = { start: identifier.range[0], end: identifierEnd(identifier) };
   const draft: Draft = {
     key: `variable ${variable.name} ${variable.$id}`,
     wanted,
-    value: variable.name,
+    // A name can stand for more than its letters: for the tag of an outlet, for the props of a file.
+    value: scene.dialect.asFile ? scene.slice(outlet === undefined ? span : scene.outletOf(whole)) : variable.name,
     event: event || isEventName(wanted),
-    slot: wanted === 'children',
-    typed: { start: identifier.range[0], end: identifierEnd(identifier) },
+    slot: outlet !== undefined || wanted === 'children',
+    typed: span,
     extras: [],
     setter: setter && onlyGivenValues(scene, variable),
     variable,
@@ -154,6 +159,11 @@ function variableCrossing(
 /** The site of a plain name; a shorthand property has to be written out when the name changes. */
 function identifierSite(scene: Scene, identifier: TSESTree.Identifier): Site {
   const span = { start: identifier.range[0], end: identifierEnd(identifier) };
+  const { asFile } = scene.dialect;
+  if (asFile && scene.isOutlet(identifier)) {
+    const tag = scene.outletOf(identifier);
+    return { span: tag, write: (prop) => asFile.outlet(prop, scene.slice(tag)) };
+  }
   const parent = scene.scopes.parentOf(identifier);
   const shorthand = parent?.type === 'Property' && parent.shorthand;
   return { span, write: (prop) => (shorthand && prop !== identifier.name ? `${identifier.name}: ${prop}` : prop) };

@@ -2,14 +2,14 @@
  * Cuts a region of JSX out into a component: find what crosses the boundary, shape the interface, write the component
  * and its use, and link the files.
  */
-import { isProblem, type Problem } from '../../../problems/problems.js';
+import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { CutRequest, Cutting, Seam } from '../../../language/cutting.js';
 import type { Variable } from '../../../script/scopes.js';
 import type { Node } from '../../../script/parser.js';
 import { isFunction, nodeWithin, spanOf, within } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, reindent } from '../../../text/layout.js';
-import { parseFile } from '../source.js';
+import { JSX, type Dialect } from '../dialect.js';
 import { findCrossings, isTypeParameter, type Boundary } from './crossings.js';
 import { habitsIn, type Habits } from './habits.js';
 import { sourceFor, without } from '../../imports.js';
@@ -20,12 +20,26 @@ import { findMoves, type Moves } from './moves.js';
 import { propTypesName, writePropTypes } from './prop-types.js';
 import { Scene } from './scene.js';
 import { declaredBy, findSharing, type Sharing } from './sharing.js';
-import { withLeadingComments, writeComponent } from './write.js';
+import { withLeadingComments, writeComponent, writeUse } from './write.js';
 
-export function cut(request: CutRequest): Cutting | Problem {
-  const prepared = prepare(request);
+/** How a dialect whose files are components writes one. */
+export interface NewFile {
+  readonly parts: Parts;
+  /** What the component needs at the top: imports, and declarations that moved. */
+  readonly head: readonly string[];
+}
+
+export interface Writing {
+  readonly dialect: Dialect;
+  readonly newFile?: (file: NewFile) => string;
+}
+
+export function cut(request: CutRequest, writing: Writing = { dialect: JSX }): Cutting | Problem {
+  const prepared = prepare(request, [], writing);
   if (isProblem(prepared)) return prepared;
   if (prepared.sharing?.circular !== undefined) {
+    const at = { path: request.file.path, span: request.region };
+    if (writing.newFile) return problem('unify-circular', at, prepared.sharing.circular);
     const cutting = cut({ ...request, target: undefined });
     if (isProblem(cutting)) return cutting;
     return { ...cutting, notes: [...cutting.notes, circularNote(request.name, prepared.sharing.circular)] };
@@ -45,10 +59,14 @@ export interface Prepared {
 }
 
 /** `alsoGoing`: what leaves the file besides the region, as other places that become uses of the same component. */
-export function prepare(request: CutRequest, alsoGoing: readonly Span[] = []): Prepared | Problem {
-  const script = parseFile(request.file, request.ports);
+export function prepare(
+  request: CutRequest,
+  alsoGoing: readonly Span[] = [],
+  { dialect, newFile }: Writing = { dialect: JSX },
+): Prepared | Problem {
+  const script = dialect.parse(request.file, request.ports);
   if (isProblem(script)) return script;
-  const scene = new Scene(request, script);
+  const scene = new Scene(request, script, undefined, dialect);
 
   const trouble = findLifts(scene);
   if (isProblem(trouble)) return trouble;
@@ -63,7 +81,7 @@ export function prepare(request: CutRequest, alsoGoing: readonly Span[] = []): P
     request.target === undefined ? undefined : findSharing(scene, boundary.moduleLevel, goingSpans, typeVariables);
   if (isProblem(sharing)) return sharing;
   const habits = habitsIn(scene);
-  return { parts: { scene, moves, boundary, shape, habits, goingSpans }, sharing };
+  return { parts: { scene, moves, boundary, shape, habits, goingSpans, ...(newFile ? { newFile } : {}) }, sharing };
 }
 
 /** Writes the component and links it with its host. `hostUses` says what is put in the place of the region. */
@@ -84,6 +102,7 @@ export interface Parts {
   readonly habits: Habits;
   /** What leaves the host: the region without what stays with its use, and the statements that go along. */
   readonly goingSpans: readonly Span[];
+  readonly newFile?: (file: NewFile) => string;
   /** Set where the region is one of several places: the uses of all of them in its file. */
   readonly hostUses?: readonly Edit[];
 }
@@ -230,7 +249,25 @@ function intoSameFile(parts: Parts): Pick<Cutting, 'edits' | 'files'> {
 }
 
 function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutting, 'edits' | 'files'> {
-  const { scene, moves, shape, habits, goingSpans } = parts;
+  const { scene, moves, shape, habits, goingSpans, newFile } = parts;
+  const outgoing = {
+    scene,
+    habits,
+    sharing,
+    target,
+    goingSpans,
+    hostLine: importLineFor(scene, { parts, sharing }, habits, target),
+    typeVariables: shape.typeVariables,
+    foreignTypes: shape.foreignTypes,
+  };
+  if (newFile)
+    return linkFiles({
+      ...outgoing,
+      hostEdits: hostEdits(parts, writeUse(scene, shape, habits)),
+      imports: sharing.imports,
+      sections: [],
+      newFile: (head) => newFile({ parts, head }),
+    });
   const esm = !isCommonJs(scene);
   const exported = !esm ? 'none' : habits.defaultExport ? 'default' : 'named';
   const propsName = propsNameFor(scene, false, namesIn(scene, shape, sharing));
@@ -238,16 +275,9 @@ function intoNewFile(parts: Parts, sharing: Sharing, target: string): Pick<Cutti
   const propTypes = writePropTypes(scene, shape, habits);
   const moduleExports = esm ? '' : `module.exports = ${scene.request.name}${habits.semi}`;
   return linkFiles({
-    scene,
-    habits,
-    sharing,
-    target,
-    goingSpans,
+    ...outgoing,
     hostEdits: hostEdits(parts, written.use),
-    hostLine: importLineFor(scene, { parts, sharing }, habits, target),
     imports: withPropTypes(scene, withReact(scene, sharing.imports), propTypes !== ''),
-    typeVariables: shape.typeVariables,
-    foreignTypes: shape.foreignTypes,
     sections: [written.props, written.component, propTypes, written.tail, moduleExports],
   });
 }

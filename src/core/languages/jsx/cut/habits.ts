@@ -32,17 +32,24 @@ export interface Habits {
 const known = new WeakMap<Program, Habits>();
 
 /** The habits of the file of a region. */
-export function habitsIn({ request, text, script }: Scene): Habits {
-  return habitsOf(request.file.path, text, script.program, request.project.files);
+export function habitsIn({ request, text, script, dialect }: Scene): Habits {
+  const { path } = request.file;
+  return habitsOf(path, text, script.program, request.project.files, dialect.typed(path));
 }
 
-export function habitsOf(path: string, text: string, program: Program, files: FileSet): Habits {
+export function habitsOf(
+  path: string,
+  text: string,
+  program: Program,
+  files: FileSet,
+  typed: boolean = isTyped(path),
+): Habits {
   let habits = known.get(program);
-  if (!habits) known.set(program, (habits = readHabits(path, text, program, formattingOf(files, path))));
+  if (!habits) known.set(program, (habits = readHabits(text, program, formattingOf(files, path), typed)));
   return habits;
 }
 
-function readHabits(path: string, text: string, program: Program, said: Formatting): Habits {
+function readHabits(text: string, program: Program, said: Formatting, typed: boolean): Habits {
   const body = program.body;
   const count = (pattern: RegExp) => (text.match(pattern) ?? []).length;
   const statements = body.filter(
@@ -61,7 +68,7 @@ function readHabits(path: string, text: string, program: Program, said: Formatti
     jsxQuote: said.jsxQuote ?? (count(/=\s*'/g) > count(/=\s*"/g) && count(/\w='/g) > count(/\w="/g) ? "'" : '"'),
     indent: indentUnitOf(text),
     lineEnd: lineEndOf(text),
-    typed: isTyped(path),
+    typed,
     arrow: prefersArrow(body),
     defaultExport: prefersDefault(body),
     typeKeyword:
@@ -71,7 +78,7 @@ function readHabits(path: string, text: string, program: Program, said: Formatti
     memberEnd:
       /interface \w+[^{]*\{[^}]*,\s*\n[^}]*\}/.test(text) && !/interface \w+[^{]*\{[^}]*;/.test(text)
         ? ','
-        : said.semi === ''
+        : said.semi === '' || /interface \w+[^{]*\{\s*\n[^}]*[^;,{\s][ \t]*\r?\n\}/.test(text)
           ? ''
           : ';',
     width: said.width ?? Math.min(120, Math.max(80, longestUsualLine(text))),

@@ -56,7 +56,7 @@ export function shapeInterface(scene: Scene, boundary: Boundary, declared: Reado
     names.set(crossing, name);
     used.add(name);
   }
-  const typing = scene.request.file.path.match(/\.[mc]?tsx?$/) ? new Typing(scene, taken) : undefined;
+  const typing = scene.dialect.typed(scene.request.file.path) ? new Typing(scene, taken) : undefined;
   const props = boundary.crossings.map((crossing): NamedProp => {
     const type = typing?.typeOf(crossing);
     return {
@@ -76,7 +76,7 @@ export function shapeInterface(scene: Scene, boundary: Boundary, declared: Reado
     typeVariables: [...(typing?.variables ?? [])].filter(isWritten),
     foreignTypes: [...(typing?.foreign.values() ?? [])].filter(isWritten),
     parameters: [...(typing?.parameters ?? [])],
-    unknownTypes: props.filter((p) => p.type === 'any').map((p) => p.name),
+    unknownTypes: props.filter((p) => p.type === 'any' && !p.crossing.slot).map((p) => p.name),
   };
 }
 
@@ -114,7 +114,8 @@ class Typing {
   typeOf(crossing: Crossing): string {
     if (crossing.given) return this.#typeOfGiven(crossing.given);
     const asked = crossing.typed && this.#ask(crossing.typed);
-    const text = asked ?? this.#declared(crossing) ?? 'any';
+    // A file that is a component calls what it takes as its host does: the type of the host has no name in it.
+    const text = asked ?? (this.scene.dialect.asFile ? undefined : this.#declared(crossing)) ?? 'any';
     if (crossing.setter) {
       const state = /^(?:React\.)?Dispatch<(?:React\.)?SetStateAction<([\s\S]*)>>$/.exec(text)?.[1];
       if (state !== undefined) {

@@ -44,6 +44,8 @@ export interface Outgoing {
   readonly foreignTypes: readonly TypeName[];
   /** What the new file holds behind its imports and the declarations that moved. */
   readonly sections: readonly string[];
+  /** Set where a file is more than one section behind the other; `head`: its imports, and the declarations that moved. */
+  readonly newFile?: (head: readonly string[]) => string;
 }
 
 export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<string, string> } {
@@ -135,7 +137,9 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
     mergedImports(lines, habits).join(nl),
     movedModule.join(nl + nl),
   ];
-  files.set(target, [...sections, ...outgoing.sections].filter(Boolean).join(nl + nl) + nl);
+  const written =
+    outgoing.newFile?.(sections) ?? [...sections, ...outgoing.sections].filter(Boolean).join(nl + nl) + nl;
+  files.set(target, written);
 
   edits.push(...droppedImports(scene, [...goingSpans, ...leaving.map(spanOf)]));
   return { edits: placedImport(scene, importPlace(scene), edits, hostLines, nl), files };

@@ -29,7 +29,7 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
   const lifetime = lifetimeOf(scene);
   const moved = new Set<TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration>();
   const staysFor = new Map<string, string>();
-  const staying = [...lifts.map(({ fn }) => spanOf(fn)), ...scene.keys.map(spanOf)];
+  const staying = [...lifts.map(({ fn }) => spanOf(fn)), ...scene.keys.map(spanOf), ...scene.fallbacks];
   const goes = (node: Node) =>
     (scene.inRegion(node) || [...moved].some((s) => nodeWithin(node, spanOf(s)))) &&
     !staying.some((span) => nodeWithin(node, span));

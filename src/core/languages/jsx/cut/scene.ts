@@ -6,6 +6,8 @@ import type { Node, ParsedScript } from '../../../script/parser.js';
 import type { Opener } from '../../../script/effects.js';
 import { ScriptScopes, type Variable } from '../../../script/scopes.js';
 import { bare, childrenOf, isFunction, nodeWithin, runsNow, spanOf, type FunctionNode } from '../../../script/walk.js';
+import { lineEndOf } from '../../../text/layout.js';
+import { JSX, type Dialect, type FirstImport } from '../dialect.js';
 import { isJsx } from '../markup.js';
 
 export class Scene {
@@ -21,6 +23,7 @@ export class Scene {
     readonly request: CutRequest,
     readonly script: ParsedScript,
     scopes = ScriptScopes.of(script),
+    readonly dialect: Dialect = JSX,
   ) {
     this.text = request.file.text;
     this.scopes = scopes;
@@ -41,6 +44,32 @@ export class Scene {
     if (!only) return undefined;
     const inner = bare(only);
     return isJsx(inner) ? inner : undefined;
+  }
+
+  /** Where an import goes that is the first of its file. */
+  get firstImport(): FirstImport | undefined {
+    return this.dialect.asFile?.firstImport(this.text, lineEndOf(this.text));
+  }
+
+  /** Whether a name stands for a tag that shows what was passed in. */
+  isOutlet(name: Node): boolean {
+    return this.dialect.asFile !== undefined && this.text[name.range[0]] === '<';
+  }
+
+  /** The whole of the tag that a name stands for. */
+  outletOf(name: Node): Span {
+    const parent = this.scopes.parentOf(name);
+    return spanOf(parent?.type === 'LogicalExpression' && this.isOutlet(name) ? parent : name);
+  }
+
+  /** What stands in outlets of the region for the case that nothing is passed: it stays with the use. */
+  get fallbacks(): Span[] {
+    if (!this.dialect.asFile) return [];
+    const names = this.scopes.within(this.region).map(({ identifier }) => identifier);
+    return names
+      .filter((name) => this.isOutlet(name))
+      .map((name) => ({ start: name.range[1], end: this.outletOf(name).end }))
+      .filter(({ start, end }) => end > start);
   }
 
   /** Ancestors of the region, innermost first, the holder included. */
@@ -69,7 +98,7 @@ export class Scene {
     const only = this.nodes.length === 1 ? this.nodes[0]! : undefined;
     if (!only) return [];
     const leaves = elementsGiven(only.type === 'JSXExpressionContainer' ? only.expression : only);
-    const keys = leaves.map((leaf) => leaf.type === 'JSXElement' && keyOf(leaf));
+    const keys = leaves.map((leaf) => leaf.type === 'JSXElement' && keyOf(leaf, this.dialect.own));
     const own = keys.filter((key) => key !== undefined && key !== false);
     const [first] = own;
     // Where several elements are given, one key stands for all of them, or none.
@@ -142,9 +171,9 @@ function elementsGiven(code: Node): Node[] {
   return [];
 }
 
-function keyOf(element: TSESTree.JSXElement): TSESTree.JSXAttribute | undefined {
+function keyOf(element: TSESTree.JSXElement, own: string): TSESTree.JSXAttribute | undefined {
   return element.openingElement.attributes.find(
-    (a): a is TSESTree.JSXAttribute => a.type === 'JSXAttribute' && a.name.name === 'key',
+    (a): a is TSESTree.JSXAttribute => a.type === 'JSXAttribute' && a.name.name === own,
   );
 }
 
@@ -156,6 +185,8 @@ function locate(program: Node, span: Span): { holder: Node; nodes: Node[] } {
     const inside: Node[] = [];
     let next: Node | undefined;
     for (const child of childrenOf(node)) {
+      // What stands nowhere was made by us, as the name of a component that is a file.
+      if (child.range[0] === child.range[1]) continue;
       // A text node may reach beyond the part of it that is rendered.
       const covers = child.range[0] <= span.start && child.range[1] >= span.end;
       const touched = child.type === 'JSXText' && child.range[1] > span.start && child.range[0] < span.end;

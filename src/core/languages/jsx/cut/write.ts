@@ -6,7 +6,6 @@ import { indentAt, reindent, relocated as relocatedText } from '../../../text/la
 import { bare, isFunction, spanOf, walk } from '../../../script/walk.js';
 import type { Node } from '../../../script/parser.js';
 import { isJsx } from '../markup.js';
-import { renderedText } from '../text.js';
 import { isPropsObject } from '../../../script/scopes.js';
 import type { Habits } from './habits.js';
 import type { Interface, NamedProp } from './interface.js';
@@ -36,6 +35,25 @@ function relocated(
 ): string {
   const edits = props.flatMap(({ name, crossing }) => crossing.sites.map((s) => ({ ...s.span, text: s.write(name) })));
   return relocatedText(scene.text, span, to, [...edits, ...more], fixedSpans(nodes));
+}
+
+/** The same without the attributes that stay with the use. */
+export function movedText(
+  scene: Scene,
+  span: Span,
+  nodes: readonly Node[],
+  props: readonly NamedProp[],
+  to: string,
+  staying: readonly TSESTree.JSXAttribute[] = [],
+): string {
+  return relocated(
+    scene,
+    span,
+    nodes,
+    props,
+    to,
+    staying.map((one) => removedAttribute(scene, one)),
+  );
 }
 
 export interface Written {
@@ -190,7 +208,7 @@ function openEnds(scene: Scene): [boolean, boolean] {
   const counts = (node: Node, atStart: boolean) => {
     if (node.type !== 'JSXText') return false;
     const raw = scene.slice(node);
-    const rendered = renderedText(raw);
+    const rendered = scene.dialect.rendered(raw);
     return atStart ? /^\s/.test(raw.slice(rendered.start)) : /\s$/.test(raw.slice(0, rendered.end));
   };
   return [counts(first, true), counts(last, false)];
@@ -206,7 +224,7 @@ function removedAttribute(scene: Scene, attribute: TSESTree.JSXAttribute): Edit 
   return { start, end, text: '' };
 }
 
-function writeUse(scene: Scene, shape: Interface, habits: Habits): string {
+export function writeUse(scene: Scene, shape: Interface, habits: Habits): string {
   const { name } = scene.request;
   const indent = indentAt(scene.text, scene.region.start);
   const braced = (code: string) => `{${habits.inner}${code}${habits.inner}}`;
@@ -216,9 +234,10 @@ function writeUse(scene: Scene, shape: Interface, habits: Habits): string {
   let slot: string | undefined;
   if (whole) attributes.push(braced(`...${whole.crossing.value}`));
   for (const prop of whole ? [] : shape.props) {
-    const value = braced(prop.crossing.slot ? prop.crossing.value : valueAt(scene, prop, indent + habits.indent));
-    if (prop.crossing.slot) slot = value;
-    else attributes.push(`${prop.name}=${value}`);
+    const { asFile } = scene.dialect;
+    const { slot: isSlot, value } = prop.crossing;
+    if (!isSlot) attributes.push(`${prop.name}=${braced(valueAt(scene, prop, indent + habits.indent))}`);
+    else slot = (slot ?? '') + (asFile ? asFile.content(prop.name, value) : braced(value));
   }
   return useText(name, attributes, slot, { indent, column }, habits);
 }

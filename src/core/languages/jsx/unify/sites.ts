@@ -4,6 +4,7 @@ import type { Program } from '../../../script/parser.js';
 import { holderOf, nodeAt } from '../../../script/walk.js';
 import type { GivenInput, InputSite } from '../../../language/unifying.js';
 import type { Span } from '../../../text/edits.js';
+import type { AsFile } from '../dialect.js';
 import { isJsx } from '../markup.js';
 import type { Habits } from '../cut/habits.js';
 import { codeOf } from './values.js';
@@ -19,6 +20,7 @@ export interface SiteContext {
   readonly habits: Habits;
   /** Index of the place whose text this is. */
   readonly reference: number;
+  readonly asFile?: AsFile | undefined;
 }
 
 /** The rewrites of one site, and the part of the text that the place keeps. */
@@ -29,14 +31,18 @@ export function writeSite(
 ): { readonly sites: readonly WrittenSite[]; readonly stays: readonly Span[] } {
   const parameters = input.parameters[context.reference] ?? [];
   const call = (prop: string) => (parameters.length > 0 ? `${prop}(${parameters.join(', ')})` : prop);
+  const { asFile } = context;
+  const shown = (prop: string) => (input.kind === 'slot' && asFile ? asFile.outlet(prop) : `{${prop}}`);
   switch (site.kind) {
     case 'whole':
+      if (input.kind === 'slot' && asFile) return { sites: [{ span: site.span, write: shown }], stays: [site.span] };
       return { sites: [{ span: site.span, write: wholeWriter(context, site, call) }], stays: [site.span] };
     case 'gap': {
       const closed = site.after ? undefined : selfClosed(context, site.parent);
-      if (closed) return { sites: [{ span: closed.end, write: (prop) => `>{${prop}}</${closed.tag}>` }], stays: [] };
+      if (closed)
+        return { sites: [{ span: closed.end, write: (prop) => `>${shown(prop)}</${closed.tag}>` }], stays: [] };
       const at = gapAt(context, site.after, site.parent);
-      return { sites: [{ span: { start: at, end: at }, write: (prop) => `{${prop}}` }], stays: [] };
+      return { sites: [{ span: { start: at, end: at }, write: shown }], stays: [] };
     }
     case 'attribute': {
       if (site.span)

@@ -16,21 +16,21 @@ import type {
 } from '../../../language/unifying.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
-import { circularNote, importLineFor, link, prepare, type Prepared } from '../cut/cut.js';
+import { circularNote, importLineFor, link, prepare, type Prepared, type Writing } from '../cut/cut.js';
 import { habitsIn, type Habits } from '../cut/habits.js';
 import { droppedImports, importPlace, placedImport, sourceFor, without } from '../../imports.js';
 import type { NamedProp } from '../cut/interface.js';
 import { Scene } from '../cut/scene.js';
 import { useText } from '../cut/write.js';
-import { parseFile } from '../source.js';
+import { JSX, type Dialect } from '../dialect.js';
 import { foreignInputs } from './foreign.js';
 import { unifyLogic } from './logic.js';
 import { writeList } from './list.js';
 import { writeSite } from './sites.js';
 import { attributeOf, codeOf, moved, spansPassed, unionOf } from './values.js';
 
-export function unify(request: UnifyRequest): Unifying | Problem {
-  const scenes = openScenes(request);
+export function unify(request: UnifyRequest, writing: Writing = { dialect: JSX }): Unifying | Problem {
+  const scenes = openScenes(request, writing.dialect);
   if (isProblem(scenes)) return scenes;
   if (request.kind === 'logic') return unifyLogic(request, scenes);
   if (request.existing) return reuse(request, request.existing, scenes);
@@ -46,12 +46,12 @@ export function unify(request: UnifyRequest): Unifying | Problem {
     const place = scenes.indexOf(scene);
     return without(scene.region, staysAt(request, inputs, place, scene));
   });
-  let prepared = prepare(cutRequest, goingHere);
+  let prepared = prepare(cutRequest, goingHere, writing);
   if (isProblem(prepared)) return prepared;
   const notes: string[] = [];
   if (prepared.sharing?.circular !== undefined) {
     const needed = prepared.sharing.circular;
-    if (scenes.length > here.length + 1)
+    if (writing.newFile || scenes.length > here.length + 1)
       return problem('unify-circular', { path: reference.request.file.path, span: reference.region }, needed);
     notes.push(circularNote(request.name, needed));
     prepared = prepare({ ...cutRequest, target: undefined }, goingHere);
@@ -107,15 +107,15 @@ function reuse(request: UnifyRequest, existing: ExistingComponent, scenes: reado
   return { edits, files: new Map(), name: existing.name, seam: { props, events: [], slots: [] }, notes: [note] };
 }
 
-function openScenes(request: UnifyRequest): Scene[] | Problem {
+function openScenes(request: UnifyRequest, dialect: Dialect): Scene[] | Problem {
   const scopes = new Map<string, ScriptScopes>();
   const scenes: Scene[] = [];
   for (const place of request.places) {
-    const script = parseFile(place.file, request.ports);
+    const script = dialect.parse(place.file, request.ports);
     if (isProblem(script)) return script;
     const known = scopes.get(place.file.path) ?? new ScriptScopes(script);
     scopes.set(place.file.path, known);
-    scenes.push(new Scene(cutRequestFor(request, place), script, known));
+    scenes.push(new Scene(cutRequestFor(request, place), script, known, dialect));
   }
   return scenes;
 }
@@ -129,10 +129,11 @@ function cutRequestFor(request: UnifyRequest, { file, span }: UnifyPlace): CutRe
 function crossedOf(request: UnifyRequest, scenes: readonly Scene[], input: GivenInput): Crossed {
   const scene = scenes[request.reference]!;
   const habits = habitsIn(scene);
-  const context = { program: scene.script.program, text: scene.text, habits, reference: request.reference };
+  const { asFile } = scene.dialect;
+  const context = { program: scene.script.program, text: scene.text, habits, reference: request.reference, asFile };
   const parts = input.sites.map((site) => writeSite(context, input, site));
   const value = input.values[request.reference];
-  const typing = typeOf(request, input);
+  const typing = typeOf(request, input, asFile !== undefined);
   return {
     name: input.name,
     event: input.kind === 'event',
@@ -149,6 +150,7 @@ function crossedOf(request: UnifyRequest, scenes: readonly Scene[], input: Given
 function typeOf(
   request: UnifyRequest,
   input: GivenInput,
+  asFile: boolean,
 ): { type: string | undefined; typeNames: readonly TypeName[] } {
   const given = [...input.values, input.default].filter((v) => v !== undefined);
   const opened = input.sites.find((site) => site.kind === 'spread');
@@ -159,6 +161,7 @@ function typeOf(
     };
   const words = [...new Set(given.map((v) => (v.kind === 'string' ? v.text : undefined)))];
   if (input.kind === 'flag') return { type: 'boolean', typeNames: [] };
+  if (given.some((v) => v.kind === 'markup') && asFile) return { type: undefined, typeNames: [] };
   if (given.some((v) => v.kind === 'markup'))
     return { type: 'ReactNode', typeNames: [{ name: 'ReactNode', from: { module: 'react' } }] };
   if (words.every((w) => w !== undefined) && input.parameters.length === 0) {
@@ -270,8 +273,10 @@ class Uses {
       if (isProblem(passed)) return passed;
       if (!passed) continue;
       const { value, parameters } = passed;
-      if (prop.crossing.slot) slot = contentOf(value, scene.text, inner, parts.habits);
-      else attributes.push(attributeOf(prop.name, value, scene.text, parts.habits, inner, parameters));
+      if (prop.crossing.slot) {
+        const content = contentOf(value, scene.text, inner, parts.habits);
+        slot = (slot ?? '') + (scene.dialect.asFile?.content(prop.name, content) ?? content);
+      } else attributes.push(attributeOf(prop.name, value, scene.text, parts.habits, inner, parameters));
     }
     const column = scene.region.start - (scene.text.lastIndexOf('\n', scene.region.start - 1) + 1);
     return useText(this.request.name, attributes, slot, { indent, column }, parts.habits);

@@ -18,7 +18,8 @@ import { movedOut } from './moved.js';
 import { findMoves } from './moves.js';
 import { sceneOf, type Scene } from './scene.js';
 import { exposedRefs, refEdits, refNameOf } from './refs.js';
-import { moveStyles, type MovedStyles } from './styles.js';
+import type { MovedStyles } from '../../style-rules.js';
+import { moveStyles } from './styles.js';
 import { typedCrossings, type Shape } from './types.js';
 import { writeFile, writeUse, type Contents, type Typed } from './write.js';
 
