@@ -1,9 +1,11 @@
 /**
- * Finds the programs that npm does not bring. On Debian as root it installs what is missing; elsewhere it says what to
- * install. Exit code 1 where something is missing in the end. `npm run engines`
+ * Finds the programs that npm does not bring, and installs what is too heavy for every installation. On Debian as root it installs
+ * what is missing; elsewhere it says what to install. Exit code 1 where something is missing in the end. `npm run engines`
  */
 import { spawnSync } from 'node:child_process';
-import { existsSync } from 'node:fs';
+import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { chromiumPath, HOW_TO_GET_CHROMIUM } from '../dist/node/check/engines.js';
 
 const ENGINES = [
@@ -34,5 +36,19 @@ for (const { name, find, packages, how } of ENGINES) {
   const path = find();
   console.log(path ? `${name}: ${path}` : `${name}: missing; ${how}`);
   if (!path) missing++;
+}
+
+// Frameworks that the tests run for real, each in a folder of its own.
+for (const [name, packages] of Object.entries({ astro: ['astro@5.18.2'] })) {
+  const folder = fileURLToPath(new URL(`../.engines/${name}/`, import.meta.url));
+  const isThere = packages.every((one) => existsSync(join(folder, 'node_modules', one.replace(/@[^@]*$/, ''))));
+  if (!isThere) {
+    mkdirSync(folder, { recursive: true });
+    writeFileSync(join(folder, 'package.json'), '{ "private": true }\n');
+    const args = ['install', '--no-audit', '--no-fund', '--ignore-scripts', '--loglevel=error', ...packages];
+    const { status } = spawnSync('npm', args, { cwd: folder, stdio: ['ignore', 'ignore', 'inherit'] });
+    if (status !== 0) missing++;
+    console.log(status === 0 ? `${name}: installed in .engines/${name}` : `${name}: could not be installed`);
+  } else console.log(`${name}: .engines/${name}`);
 }
 process.exitCode = missing > 0 ? 1 : 0;

@@ -26,7 +26,9 @@ export function newFile({ parts, head }: NewFile): string {
   if (statements.length > 0) fence.push(statements.join(nl));
   const only = scene.nodes.length === 1 ? bare(scene.nodes[0]!) : undefined;
   const shown = movedText(scene, scene.region, scene.nodes, shape.props, '', scene.keys);
+  // A comment right above the region belongs to it.
+  const above = scene.comment ? scene.slice(scene.comment) + nl : '';
   const body = scene.amongChildren || (only && isJsx(only)) ? shown : `{${shown}}`;
   const code = fence.filter(Boolean).join(nl + nl);
-  return `${code ? `---${nl}${code}${nl}---${nl}${nl}` : ''}${body}${nl}`;
+  return `${code ? `---${nl}${code}${nl}---${nl}${nl}` : ''}${above}${body}${nl}`;
 }
