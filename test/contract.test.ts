@@ -18,6 +18,7 @@ import {
   unify,
   unresolvedNames,
   walkMarkup,
+  type Capability,
   type Language,
   type Markup,
 } from '../src/core/index.js';
@@ -165,6 +166,14 @@ describe.each([...languages()])('$label', (language) => {
         if (!language.unify) expect(isProblem(result) && result.message).toContain(language.label);
       }
     }
+  });
+
+  it('says of everything that it cannot why, and of nothing else', () => {
+    const { cut, unify: makesOne, logic, hooks, inlining, joining, page } = language;
+    const can = { cut, unify: makesOne, frame: makesOne, logic, hook: hooks, inline: inlining, join: joining, page };
+    for (const [name, capability] of Object.entries(can))
+      expect(language.lacks[name as Capability] === undefined, name).toBe(capability !== undefined);
+    for (const why of Object.values(language.lacks)) expect(why.length).toBeGreaterThan(10);
   });
 
   it('does what it says that it can', () => {

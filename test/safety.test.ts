@@ -262,18 +262,18 @@ describe('what was asked', () => {
 
   it('counts and names what is not read', () => {
     write({
-      'a.astro': '',
-      'b.astro': '',
+      'a.svelte': '',
+      'b.svelte': '',
       'views/c.blade.php': '',
       'd.component.ts': '@Component({ selector: "hive" })\nexport class Hive {}\n',
     });
-    expect(verkstad(['survey']).stdout).toContain('not read: 2 .astro, 1 .blade.php, 1 Angular class');
+    expect(verkstad(['survey']).stdout).toContain('not read: 2 .svelte, 1 .blade.php, 1 Angular class');
     expect(JSON.parse(verkstad(['survey', '--json']).stdout)).toMatchObject({
-      notRead: [{ what: '.astro', files: 2 }, {}, {}],
+      notRead: [{ what: '.svelte', files: 2 }, {}, {}],
     });
     const { stdout } = verkstad(['repeats']);
     expect(stdout).toContain('nothing stands more than once that one would unify, in 2 files read');
-    expect(stdout).toContain('not read: 2 .astro');
+    expect(stdout).toContain('not read: 2 .svelte');
   });
 
   it('undo finds, from the top of several packages, what was done in one of them', () => {

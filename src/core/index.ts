@@ -9,7 +9,7 @@ export { childLists, walkMarkup } from './markup/walk.js';
 export { snap, regionOf, type Region } from './markup/region.js';
 export type { ParsedScript, ScriptComment, ScriptError, ScriptParser, ScriptSyntax } from './script/parser.js';
 export { remembering } from './script/parser.js';
-export type { Language } from './language/language.js';
+export { CAPABILITIES, type Capability, type Language } from './language/language.js';
 export type { Ports, SourceFile } from './language/ports.js';
 export {
   languages,

@@ -1,4 +1,5 @@
-/** Tests look at every language; each file of tests has a registry of its own. */
+/** Tests look at every language, a made-up one among them; each file of tests has a registry of its own. */
 import { loadLanguages } from '../../src/core/index.js';
+import './made-up.js';
 
 await loadLanguages();

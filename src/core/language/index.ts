@@ -3,6 +3,7 @@
  * registry; docs/language.md goes through the members with an example for each.
  */
 export * from './registry.js';
+export { CAPABILITIES } from './language.js';
 export type * from './language.js';
 export type * from './ports.js';
 export type * from './project.js';
@@ -20,3 +21,6 @@ export { problem, isProblem, type Problem, type ProblemCode } from '../problems/
 export type { Edit, Span } from '../text/edits.js';
 export type { FileContent, FileSet } from '../files/files.js';
 export type { Resolution } from '../files/resolve.js';
+/** Syntax that stands nowhere in the text, for languages that lower their files to what the proof compares. */
+export * as make from '../script/make.js';
+export { ScriptScopes } from '../script/scopes.js';

@@ -65,7 +65,26 @@ export interface LanguageAbout {
   readonly extensions: readonly string[];
 }
 
+/** What a person can ask for in a language; docs/languages.md says of each language which of it there is. */
+export const CAPABILITIES = [
+  'cut',
+  'unify',
+  'list',
+  'frame',
+  'logic',
+  'hook',
+  'inline',
+  'join',
+  'page',
+  'styles',
+  'types',
+  'render',
+] as const;
+export type Capability = (typeof CAPABILITIES)[number];
+
 export interface Language extends LanguageAbout {
+  /** What there is none of, and why: words to stand behind the name of the language. */
+  readonly lacks: Partial<Readonly<Record<Capability, string>>>;
   /** Whether a component that cannot be seen looks at its children one by one, by its tag. */
   readsChildren(tag: string): boolean;
   /** Reads a file into the model, or says why it cannot. */

@@ -6,7 +6,15 @@ import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, extname, join, resolve as resolvePath, sep } from 'node:path';
 import type { InlineConfig, Plugin, ViteDevServer } from 'vite';
-import { isOthers, isProblem, textOf, type ComponentModel, type Project, type Rename } from '../../core/index.js';
+import {
+  languageOf,
+  isOthers,
+  isProblem,
+  textOf,
+  type ComponentModel,
+  type Project,
+  type Rename,
+} from '../../core/index.js';
 import { importFrom } from '../peers.js';
 import type { TypesOf } from '../types.js';
 import type { Contents } from './before.js';
@@ -92,7 +100,10 @@ export async function checkRender(request: RenderRequest): Promise<LevelReport> 
   try {
     const sides = { before: new Map<string, Rendered[]>(), after: new Map<string, Rendered[]>() };
     const given = new Map<string, readonly Given[] | string>();
-    for (const target of targets) given.set(target.id, await givenOf(request, target, server));
+    for (const target of targets) {
+      const why = languageOf(target.pathBefore)?.lacks.render;
+      given.set(target.id, why ?? (await givenOf(request, target, server)));
+    }
     for (const side of ['before', 'after'] as const) {
       server.show(side);
       for (const target of targets) {

@@ -28,6 +28,15 @@ import { newFile } from './write.js';
 
 export const astro: Language = {
   ...about,
+  lacks: {
+    list: 'not yet: the row of a list is cut, the list is written by hand',
+    logic: 'not yet: what the fence repeats is moved to a module by hand',
+    hook: 'a component runs once; nothing in it is kept',
+    inline: 'not yet: put back by hand',
+    join: 'a component stands in one file already',
+    page: 'a page is a component already',
+    render: 'not yet: the proof compares; build both versions and compare the pages',
+  },
 
   readsChildren: () => false,
 

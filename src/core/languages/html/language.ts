@@ -14,6 +14,19 @@ import { contentOf, elementsOf, scan, type AttributePiece, type ElementPiece, ty
 
 export const html: Language = {
   ...about,
+  lacks: {
+    cut: 'a page has no components; `--into` says what its regions become',
+    unify: 'a page has no components; `--into` says what its repeats become',
+    list: 'a page has no components',
+    frame: 'a page has no components; `--into` says what its frame becomes',
+    logic: 'scripts of a page are read and left as they are',
+    hook: 'a page has no components',
+    inline: 'a page has no components',
+    join: 'what stands in a page for Vue is joined by `join`',
+    styles: 'rules of a page hold for all of it',
+    types: 'a page has none',
+    render: 'a page is looked at as a browser shows it: `check --level browser`',
+  },
   readsChildren: () => false,
   read: ({ path, text }, ports) => readModule(path, text, ports),
   lists({ text }) {

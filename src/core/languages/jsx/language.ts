@@ -24,6 +24,11 @@ import { fileFor } from '../naming.js';
 
 export const jsx: Language = {
   ...about,
+  lacks: {
+    join: 'a component stands in one file already',
+    page: 'a component is no page',
+    styles: 'rules belong to no component; `<style jsx>` is refused',
+  },
 
   readsChildren: readsItsChildren,
 

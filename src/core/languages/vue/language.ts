@@ -43,6 +43,11 @@ function readsChildren(tag: string, more?: ReadonlySet<string>): true | undefine
 
 export const vue: Language = {
   ...about,
+  lacks: {
+    list: 'not yet: a list is written by hand, and then its row is cut',
+    hook: 'not yet: composables are written by hand',
+    page: 'a component is no page',
+  },
 
   readsChildren: (tag) => readsChildren(tag) ?? false,
 
