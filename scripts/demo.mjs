@@ -9,12 +9,15 @@ const home = fileURLToPath(new URL('..', import.meta.url));
 const cli = join(home, 'dist', 'cli', 'bin.js');
 const color = process.stdout.isTTY ? 'always' : 'never';
 const folder = mkdtempSync(join(tmpdir(), 'verkstad-demo-'));
-const work = join(folder, 'apiary-react');
-cpSync(join(home, 'examples', 'apiary-react'), work, {
-  recursive: true,
-  filter: (path) => !/node_modules|dist/.test(path.slice(home.length)),
-});
+let work;
+copied('apiary-react');
 if (existsSync(join(home, 'node_modules'))) symlinkSync(join(home, 'node_modules'), join(work, 'node_modules'), 'dir');
+
+function copied(example) {
+  work = join(folder, example);
+  const filter = (path) => !/node_modules|dist/.test(path.slice(home.length));
+  cpSync(join(home, 'examples', example), work, { recursive: true, filter });
+}
 
 function verkstad(...args) {
   const bold = color === 'always' ? ['\u001b[1m', '\u001b[0m'] : ['', ''];
@@ -63,6 +66,15 @@ try {
   verkstad('survey');
   verkstad('undo', '1');
   verkstad('survey', '--limit', '1');
+
+  copied('apiary-astro');
+  console.log(`\nA copy of examples/apiary-astro: three pages with one frame`);
+  verkstad('repeats');
+  verkstad('frame', repeat('PageLayout'));
+  verkstad('unify', repeat('Keeper'));
+  verkstad('propose', 'src/pages/index.astro');
+  verkstad('apply', 'all');
+  verkstad('tree');
   console.log(`
 The job above, on your own project:
   npx verkstad survey                                what is there, and what deserves a look

@@ -98,7 +98,8 @@ async function run(folder: string): Promise<void> {
     if (text !== undefined) expect(text, `${path} as its formatter writes it`).toBe(await formatted(root, path, text));
 
   expect(result.proof.answer === 'same' ? '' : result.proof.detail).toBe('');
-  if (spec.extract && (!spec.pages || Array.isArray(spec.pages))) expect(result.proof).toMatchObject({ expanded: [result.name] });
+  if (spec.extract && (!spec.pages || Array.isArray(spec.pages)))
+    expect(result.proof).toMatchObject({ expanded: [result.name] });
   if (types) {
     const typed = result.files.filter((f) => f.change !== 'delete').map((f) => f.path);
     types.use(after, typed);

@@ -19,15 +19,15 @@ export interface Alignment {
   readonly counterparts: readonly Int32Array[];
 }
 
-/** Undefined where the places have no form in common. */
-export function align(forms: Forms, shapes: Shapes, places: readonly Place[]): Alignment | undefined {
+/** Undefined where the places have no form in common. `pages`: what they share is looked for around their contents. */
+export function align(forms: Forms, shapes: Shapes, places: readonly Place[], pages = false): Alignment | undefined {
   let reference = 0;
   places.forEach((place, i) => {
     if (place.end - place.first > places[reference]!.end - places[reference]!.first) reference = i;
   });
   const pairings: Pairing[] = [];
   for (const place of places) {
-    const pairing = new Pairing(forms, shapes, places[reference]!, place);
+    const pairing = new Pairing(forms, shapes, places[reference]!, place, pages);
     if (!pairing.run()) return undefined;
     pairings.push(pairing);
   }
@@ -46,8 +46,9 @@ export function similarity(forms: Forms, shapes: Shapes, x: number, y: number): 
 const MOST_CELLS = 4096;
 const MOST_GUESSES = 4000;
 
-/** Nodes of an element that says by itself that it belongs to what is around a content. */
-const LEAST_SHARED = 5;
+/** Nodes of an element that belongs to what is around a content; a part of a page that is named by its tag needs fewer. */
+const LEAST_SHARED = { element: 8, part: 5 };
+const PART = /^<(?:head|header|footer|nav|aside|main)>$/;
 
 class Pairing implements Paired {
   readonly counterparts: Int32Array;
@@ -64,6 +65,7 @@ class Pairing implements Paired {
     readonly shapes: Shapes,
     readonly reference: Place,
     readonly other: Place,
+    readonly pages = false,
   ) {
     this.counterparts = new Int32Array(reference.end - reference.first).fill(-1);
   }
@@ -230,8 +232,8 @@ class Pairing implements Paired {
       to--;
       end--;
     }
-    if (to - from !== 1 || end - from !== 1 || !this.#pairOuter(xs[from]!, ys[from]!))
-      this.runs.push({ parent: x, from, to });
+    const isLone = this.pages && to - from === 1 && end - from === 1;
+    if (!isLone || !this.#pairOuter(xs[from]!, ys[from]!)) this.runs.push({ parent: x, from, to });
     return true;
   }
 
@@ -242,8 +244,9 @@ class Pairing implements Paired {
   /** Elements that are large enough to be no chance, and much the same. */
   #isShared(x: number, y: number): boolean {
     const { forms } = this;
-    if (!forms.labelOf(x).startsWith('<') || forms.label[x] !== forms.label[y]) return false;
-    return forms.size[x]! >= LEAST_SHARED && this.#worthPairing(x, y);
+    if (!this.pages || !forms.labelOf(x).startsWith('<') || forms.label[x] !== forms.label[y]) return false;
+    const least = PART.test(forms.labelOf(x)) ? LEAST_SHARED.part : LEAST_SHARED.element;
+    return forms.size[x]! >= least && this.#worthPairing(x, y);
   }
 
   #isHeading(node: number): boolean {

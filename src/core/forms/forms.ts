@@ -11,6 +11,8 @@
 export type Role = 'markup' | 'attribute' | 'expression' | 'other';
 
 export const FLAGS = { markup: 1, host: 2, hook: 4, await: 8, key: 16 } as const;
+/** What is said of whatever holds such a node as well. */
+const HANDED_UP = FLAGS.markup | FLAGS.host | FLAGS.hook | FLAGS.await;
 
 export interface FormFile {
   readonly path: string;
@@ -115,10 +117,10 @@ export class Forms {
     const node = this.#open.pop()!;
     this.size[node] = this.length - node;
     const above = this.#open[this.#open.length - 1];
-    if (above !== undefined) this.flags[above]! |= this.flags[node]!;
+    if (above !== undefined) this.flags[above]! |= this.flags[node]! & HANDED_UP;
   }
 
-  /** Sets a flag on the innermost open node, and so on all that hold it. */
+  /** Sets a flag on the innermost open node, and so on all that hold it where it is handed up. */
   flag(flag: number): void {
     const node = this.#open[this.#open.length - 1];
     if (node !== undefined) this.flags[node]! |= flag;

@@ -12,9 +12,8 @@ export interface Ports {
   readonly readsChildren?: ReadonlySet<string>;
 }
 
-/** Parsers of single languages by the id of the language; the folder of a language declares the member that it asks for. */
-// eslint-disable-next-line @typescript-eslint/no-empty-object-type -- languages merge their members into it
-export interface Parsers {}
+/** Parsers of single languages by the id of the language, which says in its folder what it takes. */
+export type Parsers = Readonly<Record<string, unknown>>;
 
 export interface SourceFile {
   readonly path: string;

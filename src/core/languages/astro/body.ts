@@ -7,6 +7,7 @@ import { VOID } from '../../plain/scan.js';
 import * as make from '../../script/make.js';
 import { isScriptError, type Node, type ScriptParser } from '../../script/parser.js';
 import { moved, rewrite } from '../../script/rewrite.js';
+import { attributeName } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
 
 export interface BodyError {
@@ -192,7 +193,7 @@ class Reader {
     const { text } = this;
     const start = this.at;
     const first = text[start];
-    if (first === '{') return this.#container() as TSESTree.JSXExpressionContainer;
+    if (first === '{') return this.#container();
     if (first === '`') {
       const end = this.#templateEnd(start + 1);
       const code = this.#code(start, end + 1);
@@ -203,11 +204,11 @@ class Reader {
       const end = text.indexOf(first, start + 1);
       if (end < 0) throw new Unreadable('a text is not closed', start);
       this.at = end + 1;
-      return make.literal(text.slice(start + 1, end), { start, end: this.at }) as TSESTree.StringLiteral;
+      return make.literal(text.slice(start + 1, end), { start, end: this.at });
     }
     const word = /^[^\s>]*/.exec(text.slice(start, start + 2000))![0].replace(/\/$/, '');
     this.at = start + word.length;
-    return make.literal(word, { start, end: this.at }) as TSESTree.StringLiteral;
+    return make.literal(word, { start, end: this.at });
   }
 
   /** `{…}`, from its first brace. */
@@ -346,7 +347,7 @@ function emptyAt(start: number, end: number): Node {
 }
 
 export function nameOf(attribute: make.JsxAttribute): string | undefined {
-  return attribute.type === 'JSXAttribute' ? String(attribute.name.name) : undefined;
+  return attribute.type === 'JSXAttribute' ? attributeName(attribute) : undefined;
 }
 
 /** `opened`: where the opening tag ends. */

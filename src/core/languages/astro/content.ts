@@ -17,7 +17,7 @@ export function contentPassed(program: Program): Program {
 function opened(root: Node): Node {
   return rewrite(root, (node) => {
     if (isJsx(node) && node.children.some(isSheet))
-      return opened({ ...node, children: node.children.filter((child) => !isSheet(child)) } as Node);
+      return opened({ ...node, children: node.children.filter((child) => !isSheet(child)) });
     if (node.type !== 'JSXElement' || !isComponentTag(node.openingElement.name)) return undefined;
     const bySlot = new Map<string, TSESTree.JSXChild[]>();
     const children: TSESTree.JSXChild[] = [];
@@ -32,7 +32,7 @@ function opened(root: Node): Node {
     });
     const opening = { ...node.openingElement };
     const attributes = [...opening.attributes.map((a) => opened(a)), ...passed] as typeof opening.attributes;
-    return { ...node, openingElement: { ...opening, attributes }, children } as Node;
+    return { ...node, openingElement: { ...opening, attributes }, children };
   });
 }
 
@@ -61,7 +61,7 @@ function isSheet(node: Node): boolean {
 function withoutSlot(element: TSESTree.JSXChild): TSESTree.JSXChild {
   if (element.type !== 'JSXElement')
     return {
-      ...rewrite(element, (node) => (node.type === 'JSXElement' ? (withoutSlot(node) as Node) : undefined)),
+      ...rewrite(element, (node) => (node.type === 'JSXElement' ? withoutSlot(node) : undefined)),
       into: undefined,
     } as unknown as TSESTree.JSXChild;
   const { openingElement } = element;

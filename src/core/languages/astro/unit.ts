@@ -43,7 +43,7 @@ const REMEMBERED = 12;
 
 export function parseUnit(file: SourceFile, ports: Ports): Unit | Problem {
   let texts = known.get(ports.script);
-  if (!texts) known.set(ports.script, (texts = new Map()));
+  if (!texts) known.set(ports.script, (texts = new Map<string, Unit | Problem>()));
   const key = `${file.path}\n${file.text}`;
   let unit = texts.get(key);
   if (!unit) {
@@ -113,7 +113,7 @@ function parseFence(source: string, parser: ScriptParser): Code | { message: str
       if (!ends.has(node.range[0])) return undefined;
       if (node.type === 'ThrowStatement') return make.returned(node.argument, spanOf(node));
       return node.type === 'ExpressionStatement'
-        ? ({ ...make.returned(node.expression, spanOf(node)), argument: null } as unknown as Node)
+        ? { ...make.returned(node.expression, spanOf(node)), argument: null }
         : undefined;
     }),
   );

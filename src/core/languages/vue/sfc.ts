@@ -5,7 +5,15 @@ import type { Span } from '../../text/edits.js';
 import type { Ports, SourceFile } from '../../language/ports.js';
 import { parsePieces, type Pieces } from './expressions.js';
 import { piecesOf } from './pieces.js';
-import { blockOf, blocksOf, KIND, type AttributeNode, type ElementNode, type TemplateChildNode } from './template.js';
+import {
+  blockOf,
+  blocksOf,
+  KIND,
+  type AttributeNode,
+  type ElementNode,
+  type TemplateChildNode,
+  templateParser,
+} from './template.js';
 
 export interface Block extends Span {
   readonly node: ElementNode;
@@ -34,8 +42,9 @@ export interface Sfc {
 
 export function parseSfc(file: SourceFile, ports: Ports): Sfc | Problem {
   const { path, text } = file;
-  if (!ports.parsers?.vue) return problem('file-language', { path }, '.vue');
-  const { root, errors } = ports.parsers.vue.parse(text, 'sfc');
+  const parser = templateParser(ports);
+  if (!parser) return problem('file-language', { path }, '.vue');
+  const { root, errors } = parser.parse(text, 'sfc');
   const first = errors[0];
   if (first) {
     const start = Math.min(first.offset, text.length);

@@ -3,6 +3,7 @@
  * is loaded only when a Vue file is met.
  */
 import type { ElementNode, RootNode } from '@vue/compiler-dom';
+import type { Ports } from '../../language/ports.js';
 
 export type {
   AttributeNode,
@@ -34,10 +35,9 @@ export interface ParsedTemplate {
   readonly errors: readonly TemplateError[];
 }
 
-declare module '../../language/ports.js' {
-  interface Parsers {
-    readonly vue?: TemplateParser;
-  }
+/** What the host hands in for Vue. */
+export function templateParser({ parsers }: Ports): TemplateParser | undefined {
+  return parsers?.vue as TemplateParser | undefined;
 }
 
 export interface TemplateParser {

@@ -6,7 +6,8 @@ import type { Span } from '../../text/edits.js';
 import type { Resolved } from '../../analyze/uses.js';
 import type { ComponentModel } from '../../markup/model.js';
 import type { ScriptScopes, Variable } from '../../script/scopes.js';
-import { nodeWithin, spanOf, walk, within } from '../../script/walk.js';
+import type { Node } from '../../script/parser.js';
+import { isFunction, nodeWithin, spanOf, walk, within } from '../../script/walk.js';
 
 export interface Boundary {
   /** Names of the host that the region reads or writes. */
@@ -188,10 +189,20 @@ export class Boundaries {
     const definition = variable.defs.length === 1 ? variable.defs[0]! : undefined;
     const statement = definition?.type === 'Variable' ? definition.parent : definition?.node;
     if (definition?.type !== 'Variable' && definition?.type !== 'FunctionName') return undefined;
-    if (!statement || this.module.scopes.isReassigned(variable)) return undefined;
+    if (!statement || this.module.scopes.isReassigned(variable) || waits(statement)) return undefined;
     const kind = this.#kinds.get(variable.name.replace(/^(?:this|props)\./, ''));
     return kind !== undefined && KEPT.has(kind) && !lasting ? undefined : spanOf(statement);
   }
+}
+
+/** What is waited for is waited for where it stands. */
+function waits(statement: Node): boolean {
+  let found = false;
+  walk(statement, (node) => {
+    if (node.type === 'AwaitExpression') found = true;
+    return !found && !isFunction(node);
+  });
+  return found;
 }
 
 /** What a class reads from its instance: props and state by their names, all else by its first one. */

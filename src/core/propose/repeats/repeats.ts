@@ -81,7 +81,7 @@ export function narrowed(
   const at = { path: repeat.places[0]!.path, span: repeat.places[0]! };
   const places = repeat.alignment.places.filter((_, i) => only?.includes(i) ?? true);
   if (places.length < 2) return problem('repeat-places', at);
-  const alignment = align(forms, shapes, places);
+  const alignment = align(forms, shapes, places, repeat.kind === 'frame');
   const weighing = new Weighing(project, forms, components);
   const weighed =
     alignment && repeat.step
@@ -106,7 +106,7 @@ export function repeatAt(
   const places = found.filter((place) => place !== undefined).sort((x, y) => x.first - y.first);
   if (places.length < stretches.length || places.length < 2) return undefined;
   const weighing = new Weighing(project, forms, components);
-  const alignment = align(forms, shapes, places);
+  const alignment = align(forms, shapes, places, kind === 'frame');
   const weighed = (alignment && weighing.weigh(kind, alignment)) ?? weighing.listed(kind, shapes, places);
   const repeat = weighed && weighing.finish(weighed, undefined);
   if (!repeat || repeat.byHand) return undefined;

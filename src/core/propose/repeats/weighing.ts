@@ -130,7 +130,7 @@ export class Weighing {
   }
 
   #together(kind: RepeatKind, shapes: Shapes, places: readonly Place[]): Weighed[] {
-    const alignment = align(this.forms, shapes, places);
+    const alignment = align(this.forms, shapes, places, kind === 'frame');
     const weighed = alignment && this.weigh(kind, alignment);
     return weighed ? [weighed] : [];
   }

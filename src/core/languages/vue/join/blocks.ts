@@ -10,6 +10,7 @@ import { attributeOf, parseSfc, type Block, type Sfc } from '../sfc.js';
 import { isElement, spanOf } from '../markup.js';
 import type { TemplateChildNode } from '../template.js';
 import { literally } from '../../../text/pattern.js';
+import { templateParser } from '../template.js';
 
 /** Edits that bring every block of a file in; undefined where all of them stand in it. */
 function broughtIn(
@@ -51,7 +52,7 @@ function openingEnd(text: string, block: Block): number {
 /** Markup one step in, but for what stands in it as it is shown. */
 function markup(project: ProjectView, content: string): string {
   const unit = '  ';
-  const parsed = project.ports.parsers?.vue?.parse(content, 'html');
+  const parsed = templateParser(project.ports)?.parse(content, 'html');
   const fixed = parsed ? asWritten(parsed.root.children, content) : [];
   return unit + relocated(content, { start: 0, end: content.length }, unit, [], fixed, '');
 }
