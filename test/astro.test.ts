@@ -1,5 +1,6 @@
 /** Astro: the pages of its fixtures as the real framework builds them, before and after; and whole jobs on the demo. */
-import { readdirSync, readFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import {
@@ -19,10 +20,11 @@ import {
   type FileSet,
 } from '../src/core/index.js';
 import { nodePorts } from '../src/node/index.js';
-import { builtPages, hasAstro } from './support/astro.js';
+import { builtPages, hasAstro, writtenSite } from './support/astro.js';
 import { filesBelow, memoryProject } from './support/projects.js';
 
 const FIXTURES = new URL('./fixtures/astro', import.meta.url).pathname;
+const BIN = new URL('../dist/cli/bin.js', import.meta.url).pathname;
 const DEMO = new URL('../examples/apiary-astro', import.meta.url).pathname;
 
 interface Case {
@@ -95,6 +97,38 @@ describe.runIf(hasAstro)('as the real Astro builds them', () => {
     expect(plan.steps.length).toBe(3);
     const pages = ['index.html', 'keepers/index.html', 'visit/index.html'];
     expect(builtPages(allOf(project.files), pages)).toEqual(builtPages(allOf(demo), pages));
+  });
+});
+
+describe.runIf(hasAstro)('check --level render', () => {
+  const before = new Map(filesBelow(join(FIXTURES, 'row-of-a-list', 'before')));
+  const row = filesBelow(join(FIXTURES, 'row-of-a-list', 'after'));
+  const after = new Map([...before, ...[...row].filter(([path]) => path.startsWith('src/'))]);
+  const component = 'src/components/HiveList.astro';
+
+  it.each([
+    ['the same', after, 'same'],
+    [
+      'a planted fault',
+      new Map([
+        ...after,
+        ['src/components/HiveRow.astro', after.get('src/components/HiveRow.astro')!.replace('===', '!==')],
+      ]),
+      'different',
+    ],
+  ])('renders both versions with the real Astro: %s', (_, changed, answer) => {
+    const [was, is] = [writtenSite(before), writtenSite(changed)];
+    try {
+      const args = [BIN, 'check', '--root', is, '--against', was, '--level', 'render', '--json'];
+      const { stdout } = spawnSync(process.execPath, args, { encoding: 'utf8' });
+      const { levels } = JSON.parse(stdout) as { levels: { level: string; answer: string; compared: string[] }[] };
+      const render = levels.find(({ level }) => level === 'render');
+      expect(render).toMatchObject({ answer });
+      // With values made of what `interface Props` says.
+      expect(render?.compared).toContain(`${component}#HiveList`);
+    } finally {
+      for (const root of [was, is]) rmSync(root, { recursive: true, force: true });
+    }
   });
 });
 

@@ -52,6 +52,40 @@ function verkstad(
   });
 }
 
+const VUE_BOARD = `<script setup lang="ts">
+defineProps<{ hives: { name: string; kilos: number }[] }>();
+</script>
+
+<template>
+  <ul>
+    <li v-for="hive in hives" :key="hive.name">{{ hive.name }} {{ hive.kilos }}</li>
+  </ul>
+</template>
+`;
+const ASTRO_BOARD = `---
+interface Props {
+  hives: { name: string; kilos: number }[];
+}
+const { hives } = Astro.props;
+---
+
+<ul>
+  {hives.map((hive) => (
+    <li>{hive.name} {hive.kilos}</li>
+  ))}
+</ul>
+`;
+const JSX_BOARD = `export function Board({ hives }: { hives: { name: string; kilos: number }[] }) {
+  return (
+    <ul>
+      {hives.map((hive) => (
+        <li key={hive.name}>{hive.name} {hive.kilos}</li>
+      ))}
+    </ul>
+  );
+}
+`;
+
 describe('reading runs nothing', () => {
   it('whatever the settings and hooks of the repository say', () => {
     const ran = join(root, '..', `ran-${root.split('-').at(-1)!}`);
@@ -258,6 +292,26 @@ describe('what was asked', () => {
     write({ 'src/empty.jsx': '', 'notes.txt': 'x' });
     const done = verkstad(args);
     expect([done.status, done.stderr]).toEqual([2, expect.stringContaining(words)]);
+  });
+
+  // Languages are loaded by the files that are there: nothing may ask for one that no file of the project is in.
+  it.each([
+    ['Vue', 'src/Board.vue', VUE_BOARD, 'src/Part.astro'],
+    ['Astro', 'src/Board.astro', ASTRO_BOARD, 'src/Part.vue'],
+    ['JSX', 'src/Board.tsx', JSX_BOARD, 'src/Part.vue'],
+  ])('does all that it does where every file is %s', (_, path, text, elsewhere) => {
+    write({ [path]: text, 'tsconfig.json': '{ "compilerOptions": { "strict": true } }' });
+    for (const command of ['survey', 'tree', 'repeats', 'propose']) {
+      const { status, stderr } = verkstad([command]);
+      expect([command, status, stderr]).toEqual([command, 0, expect.not.stringContaining('fault') as string]);
+    }
+    const line = text.split('\n').findIndex((one) => one.includes('<li')) + 1;
+    const refused = verkstad(['extract', `${path}:${line}`, '--to', elsewhere]);
+    expect(refused.stderr).toContain('does not end in a file extension for this language');
+    const done = verkstad(['extract', `${path}:${line}`, '--name', 'HiveRow']);
+    expect([done.status, done.stderr]).toEqual([0, '']);
+    expect(done.stdout).toContain('kilos: number');
+    expect(verkstad(['undo']).status).toBe(0);
   });
 
   it('counts and names what is not read', () => {

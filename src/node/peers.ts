@@ -1,6 +1,6 @@
 /** Packages that do not come with the library: the project that is worked on has them, or else they stand beside the library. */
 import { createRequire } from 'node:module';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import type TS from 'typescript';
 
@@ -9,6 +9,16 @@ export async function importFrom<T>(root: string, name: string): Promise<T | und
   try {
     const path = createRequire(join(root, 'package.json')).resolve(name);
     return (await import(pathToFileURL(path).href)) as T;
+  } catch {
+    return undefined;
+  }
+}
+
+/** A package as another one that the project has gets it: with some package managers only that one can see it. */
+export async function importThrough<T>(root: string, name: string, owner: string): Promise<T | undefined> {
+  try {
+    const at = createRequire(join(root, 'package.json')).resolve(`${owner}/package.json`);
+    return await importFrom<T>(dirname(at), name);
   } catch {
     return undefined;
   }

@@ -2,11 +2,15 @@
 import { existsSync } from 'node:fs';
 import { dirname, join, sep } from 'node:path';
 import type TS from 'typescript';
-import { languageOf, loadedLanguages } from '../core/language/registry.js';
+import { loadedLanguages } from '../core/language/registry.js';
+
+function derivedEndings(): readonly string[] {
+  return loadedLanguages().flatMap((language) => (language.typed ? language.extensions : []));
+}
 
 /** A file that the type checker reads in a form made from it. */
 export function isDerived(path: string): boolean {
-  return languageOf(path)?.typed !== undefined;
+  return derivedEndings().some((extension) => path.endsWith(extension));
 }
 
 function closestConfig(root: string, near: string): string | undefined {
@@ -30,10 +34,11 @@ export function configFor(ts: typeof TS, root: string, near: string): Held | und
   const closest = closestConfig(root, near);
   if (closest === undefined) return undefined;
   const wanted = join(root, near).split(sep).join('/');
-  const derived = loadedLanguages().filter((language) => language.typed);
-  const others = derived
-    .flatMap((language) => language.extensions)
-    .map((extension) => ({ extension, isMixedContent: true, scriptKind: ts.ScriptKind.Deferred }));
+  const others = derivedEndings().map((extension) => ({
+    extension,
+    isMixedContent: true,
+    scriptKind: ts.ScriptKind.Deferred,
+  }));
   const seen = new Set<string>();
   let first: Held | undefined;
   const search = (at: string): Held | undefined => {

@@ -7,15 +7,21 @@ import { dirname, join } from 'node:path';
 const MODULES = new URL('../../.engines/astro/node_modules', import.meta.url).pathname;
 export const hasAstro = existsSync(join(MODULES, 'astro', 'astro.js'));
 
+/** A site on disk, with Astro installed; whoever asks for it takes it away. */
+export function writtenSite(files: ReadonlyMap<string, string>): string {
+  const root = mkdtempSync(join(tmpdir(), 'verkstad-astro-'));
+  for (const [path, text] of files) {
+    mkdirSync(dirname(join(root, path)), { recursive: true });
+    writeFileSync(join(root, path), text);
+  }
+  symlinkSync(MODULES, join(root, 'node_modules'), 'dir');
+  return root;
+}
+
 /** Builds the files of a site; the text of its pages by their paths below the built folder. Throws with what Astro said. */
 export function builtPages(files: ReadonlyMap<string, string>, pages: readonly string[]): Map<string, string> {
-  const root = mkdtempSync(join(tmpdir(), 'verkstad-astro-'));
+  const root = writtenSite(files);
   try {
-    for (const [path, text] of files) {
-      mkdirSync(dirname(join(root, path)), { recursive: true });
-      writeFileSync(join(root, path), text);
-    }
-    symlinkSync(MODULES, join(root, 'node_modules'), 'dir');
     const { status, stdout, stderr } = spawnSync(process.execPath, [join(MODULES, 'astro', 'astro.js'), 'build'], {
       cwd: root,
       encoding: 'utf8',

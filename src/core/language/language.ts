@@ -63,6 +63,8 @@ export interface LanguageAbout {
   readonly label: string;
   /** Ends of the files that are in it, with the dot; no two languages have one in common. */
   readonly extensions: readonly string[];
+  /** Languages of files that its own files come with, by their ids: the modules that a component takes its logic from. */
+  readonly needs?: readonly string[];
 }
 
 /** What a person can ask for in a language; docs/languages.md says of each language which of it there is. */

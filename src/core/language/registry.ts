@@ -26,13 +26,24 @@ export function registerLanguage(entry: LanguageEntry): void {
 /** Loads the languages of these files; all that are registered where none are given. */
 export async function loadLanguages(paths?: Iterable<string>): Promise<void> {
   const wanted = paths ? new Set([...paths].map((path) => byExtension.get(extname(path)))) : entries;
-  for (const entry of wanted) if (entry && !loaded.has(entry.id)) loaded.set(entry.id, await entry.load());
+  for (const entry of wanted) if (entry) await loadEntry(entry);
+}
+
+async function loadEntry(entry: LanguageEntry): Promise<void> {
+  if (loaded.has(entry.id)) return;
+  loaded.set(entry.id, await entry.load());
+  for (const other of entries) if (entry.needs?.includes(other.id)) await loadEntry(other);
 }
 
 /** The language of a file; undefined where none claims it. Throws where that language is not loaded. */
 export function languageOf(path: string): Language | undefined {
   const entry = byExtension.get(extname(path));
   return entry && loadedOf(entry);
+}
+
+/** Which language a path is in, whether that is loaded or not. */
+export function claimantOf(path: string): LanguageAbout | undefined {
+  return byExtension.get(extname(path));
 }
 
 /** All languages. Throws where one is not loaded: nobody is to take a language that is not there yet for one that cannot. */

@@ -34,7 +34,7 @@ const catalogue = {
   'file-unknown': () => ['is not among the files of this project', 'check the path, --root, and the ignore rules'],
   'file-language': (extension: string) => [
     `is in no language that Verkstad reads (${extension})`,
-    'name a .jsx, .tsx, .js, .ts, .vue or .html file',
+    'name a .jsx, .tsx, .js, .ts, .vue, .astro or .html file',
   ],
   'component-unknown': (name: string, near: string | undefined) => [
     `there is no component "${name}"`,

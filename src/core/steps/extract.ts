@@ -2,7 +2,7 @@
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import type { Language } from '../language/language.js';
 import type { SourceFile } from '../language/ports.js';
-import { languageOf } from '../language/registry.js';
+import { claimantOf } from '../language/registry.js';
 import type { ComponentModel, ModuleModel } from '../markup/model.js';
 import { regionOf, snap, type Region } from '../markup/region.js';
 import { normalize } from '../files/paths.js';
@@ -214,7 +214,7 @@ function chooseName(
     to = normalize(request.to);
     if (to === undefined || /^([/\\]|[a-z]:)/i.test(request.to))
       return problem('target-outside', { path: request.to }, request.to);
-    if (languageOf(to) !== file.language) return problem('target-language', { path: to }, to);
+    if (claimantOf(to)?.id !== file.language.id) return problem('target-language', { path: to }, to);
     if (paths.has(to)) return problem('target-exists', { path: to }, to);
   }
   const targetFor = (name: string) =>

@@ -1,6 +1,6 @@
 /** The step that makes a hook of statements of a component: brought together first, then cut out as one run. */
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
-import { languageOf } from '../language/registry.js';
+import { claimantOf } from '../language/registry.js';
 import { normalize } from '../files/paths.js';
 import { OverlayFiles } from '../files/files.js';
 import { Project } from '../project/project.js';
@@ -56,7 +56,7 @@ export function hook(project: Project, request: HookRequest): HookChange | Probl
     if (request.to !== undefined && to === undefined)
       return problem('target-outside', { path: request.to }, request.to);
     const target = to ?? language.fileFor(project, path, wanted, language.logic?.extension(file, project.ports));
-    if (languageOf(target) !== language) return problem('target-language', { path: target }, target);
+    if (claimantOf(target)?.id !== language.id) return problem('target-language', { path: target }, target);
     if (project.files.list().includes(target)) return problem('target-exists', { path: target }, target);
 
     const together = { path, text: applyEdits(text, gathered.edits) };

@@ -1,7 +1,7 @@
 /** The step that makes one component of a repeat and puts a use of it in every place. */
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import type { Language } from '../language/language.js';
-import { languageOf } from '../language/registry.js';
+import { claimantOf, languageOf } from '../language/registry.js';
 import { basename, dirname, normalize } from '../files/paths.js';
 import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
@@ -190,7 +190,8 @@ function chooseName(
   const source = project.source(host);
   const extension =
     repeat.kind === 'logic' && !isProblem(source) ? language?.logic?.extension(source, project.ports) : undefined;
-  const isOfLanguage = (path: string) => languageOf(path) === (extension ? languageOf(`it${extension}`) : language);
+  const expected = extension ? claimantOf(`it${extension}`)?.id : language?.id;
+  const isOfLanguage = (path: string) => claimantOf(path)?.id === expected;
   const lower = new Set([...files].map((p) => p.toLowerCase()));
   let to: string | undefined;
   if (request.to !== undefined) {

@@ -15,7 +15,7 @@ import {
   type Project,
   type Rename,
 } from '../../core/index.js';
-import { importFrom } from '../peers.js';
+import { importFrom, importThrough } from '../peers.js';
 import type { TypesOf } from '../types.js';
 import type { Contents } from './before.js';
 import { normalHtml } from './html.js';
@@ -71,7 +71,29 @@ export const render = (component, props) => {
   app.config.errorHandler = (error) => { throw error; };
   return renderToString(app);
 };`,
+  astro: `import { experimental_AstroContainer as Container } from 'astro/container';
+export const render = async (component, props) => {
+  const container = await Container.create();
+  const html = await container.renderToString(component, { props, slots: { default: '<i>content</i>' } });
+  // Scopes are called after their files, and white space of any length is one space to a reader.
+  return html.replace(/ data-astro-(?:cid|source)-[\\w-]+(?:="[^"]*")?/g, '').replace(/\\s+/g, ' ');
+};`,
 } as const;
+type Framework = keyof typeof FRAMEWORKS;
+
+/** Where a framework has settings of its own for Vite, they hold. */
+async function withOwnSettings(root: string, config: InlineConfig): Promise<InlineConfig> {
+  const astro = await importFrom<AstroConfig>(root, 'astro/config');
+  if (!astro) return config;
+  return astro.getViteConfig(config, { root, logLevel: 'silent' })({ mode: 'development', command: 'serve' });
+}
+
+interface AstroConfig {
+  getViteConfig(
+    vite: InlineConfig,
+    astro: { readonly root: string; readonly logLevel: 'silent' },
+  ): (env: { readonly mode: string; readonly command: string }) => Promise<InlineConfig>;
+}
 
 export async function checkRender(request: RenderRequest): Promise<LevelReport> {
   const left: { what: string; why: string }[] = [];
@@ -87,7 +109,10 @@ export async function checkRender(request: RenderRequest): Promise<LevelReport> 
     differences,
     left,
   });
-  const vite = await importFrom<typeof import('vite')>(request.root, 'vite');
+  const { root } = request;
+  const vite =
+    (await importFrom<typeof import('vite')>(root, 'vite')) ??
+    (await importThrough<typeof import('vite')>(root, 'vite', 'astro'));
   if (!vite) {
     left.push({ what: 'all components', why: 'vite is not installed in the project' });
     return report();
@@ -259,7 +284,7 @@ class Server {
       plugins: [overlay(root, contents, () => side), frameworks()],
     };
     try {
-      const server = await vite.createServer(config);
+      const server = await vite.createServer(await withOwnSettings(root, config));
       return new Server(root, cache, server, (now) => (side = now));
     } catch (error) {
       rmSync(cache, { recursive: true, force: true });
@@ -288,7 +313,8 @@ class Server {
 
   async rendered(target: Target, side: 'before' | 'after', cases: readonly Given[]): Promise<Rendered[]> {
     const path = side === 'before' ? target.pathBefore : target.path;
-    const framework = path.endsWith('.vue') ? 'vue' : 'jsx';
+    const id = languageOf(path)?.id;
+    const framework = id !== undefined && id in FRAMEWORKS ? (id as Framework) : 'jsx';
     const results: Rendered[] = [];
     const quiet = silenced();
     try {
@@ -313,7 +339,7 @@ class Server {
     rmSync(this.cache, { recursive: true, force: true });
   }
 
-  #render(framework: 'jsx' | 'vue'): Promise<Render> {
+  #render(framework: Framework): Promise<Render> {
     let render = this.#renders.get(framework);
     if (!render) {
       render = this.vite.ssrLoadModule(`virtual:verkstad/${framework}`).then((m) => m.render as Render);
@@ -380,6 +406,6 @@ function frameworks(): Plugin {
     name: 'verkstad-frameworks',
     resolveId: (source) => (source.startsWith('virtual:verkstad/') ? `\0${source}` : undefined),
     load: (id) =>
-      id.startsWith('\0virtual:verkstad/') ? FRAMEWORKS[id.slice(id.lastIndexOf('/') + 1) as 'jsx' | 'vue'] : undefined,
+      id.startsWith('\0virtual:verkstad/') ? FRAMEWORKS[id.slice(id.lastIndexOf('/') + 1) as Framework] : undefined,
   };
 }

@@ -35,7 +35,6 @@ export const astro: Language = {
     inline: 'not yet: put back by hand',
     join: 'a component stands in one file already',
     page: 'a page is a component already',
-    render: 'not yet: the proof compares; build both versions and compare the pages',
   },
 
   readsChildren: () => false,

@@ -25,7 +25,7 @@ export function typedText({ fence, children, code }: Unit, source: string): Type
     writer.markup(child);
     writer.add('\n');
   }
-  writer.add('export default {} as any;\n');
+  writer.add(`export default function component(props: ${declared ? 'Props' : 'any'}): any { return props; }\n`);
   return { text: writer.text, at: (span) => writer.at(span) };
 }
 

@@ -1,4 +1,4 @@
 /** What is known of the language before it is loaded. */
 import type { LanguageAbout } from '../../language/language.js';
 
-export const about: LanguageAbout = { id: 'vue', label: 'Vue', extensions: ['.vue'] };
+export const about: LanguageAbout = { id: 'vue', label: 'Vue', extensions: ['.vue'], needs: ['jsx'] };
