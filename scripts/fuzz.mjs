@@ -166,7 +166,7 @@ function parses(project, result) {
   for (const file of result.files) {
     // A script of a page is as broken as the page had it.
     if (/-script(?:-\d+)?\.js$/.test(file.path)) continue;
-    if (textOf(after.files, file.path) === undefined || !/\.(?:[jt]sx?|vue)$/.test(file.path)) continue;
+    if (textOf(after.files, file.path) === undefined || !/\.(?:[jt]sx?|vue|astro)$/.test(file.path)) continue;
     const model = after.model(file.path);
     if (isProblem(model) && model.code !== 'file-empty')
       throw new Error(`${file.path} cannot be read any more: ${model.message}\n${textOf(after.files, file.path)}`);

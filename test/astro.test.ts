@@ -141,7 +141,7 @@ describe('Astro', () => {
     });
     const { graph, files } = survey(project);
     expect(files.map((f) => f.language)).toEqual(['jsx', 'astro']);
-    const page = [...graph.nodes.values()].find((n) => n.component.name === 'Pages');
+    const page = [...graph.nodes.values()].find((n) => n.component.name === 'Home');
     expect(page?.renders).toEqual(['src/Scale.jsx#Scale']);
   });
 

@@ -277,6 +277,15 @@ describe('the tree of a project', () => {
   });
 });
 
+describe('code in a template', () => {
+  it('that is open at the end of one piece and closed in another is no code', () => {
+    const project = memoryProject({
+      'Hives.vue': '<template>\n  <li :ref="`hive-${hive.id} in hives" :key="h`">{{ hive.name }}</li>\n</template>\n',
+    });
+    expect(project.model('Hives.vue')).toMatchObject({ code: 'file-syntax' });
+  });
+});
+
 describe('a project in several languages', () => {
   const { graph, findings } = survey(
     memoryProject({

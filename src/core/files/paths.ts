@@ -50,11 +50,16 @@ export function relativeFrom(fromDir: string, to: string): string {
   return (up || './') + target.slice(same).join('/');
 }
 
+/** Folders of pages, as frameworks and people call them. */
+const PAGES = /^(?:pages|routes|views|screens)$/;
+
 /** `HiveCard` for `hive-card.tsx`, and for `HiveCard/index.tsx`. */
 export function componentNameFromFile(path: string): string {
   const parts = path.split('/');
   let base = parts[parts.length - 1]!.replace(/\.[^.]*$/, '').replace(/\.[^.]*$/, '');
-  if (base === 'index' && parts.length > 1) base = parts[parts.length - 2]!;
+  const folder = parts.at(-2);
+  // The first page of all has no name but that.
+  if (base === 'index' && folder !== undefined) base = PAGES.test(folder) ? 'home' : folder;
   const name = base.replace(/[^\p{L}\p{N}]+(.)?/gu, (_, next: string | undefined) => (next ?? '').toUpperCase());
   return (name[0] ?? 'C').toUpperCase() + name.slice(1);
 }

@@ -377,8 +377,8 @@ const catalogue = {
   ],
   'target-exists': (path: string) => [`${path} exists already`, 'give another --to or --name'],
   'target-outside': (path: string) => [`${path} lies outside the project`, 'give a path under the root'],
-  'target-language': (path: string) => [
-    `${path} does not end in a file extension for this language`,
+  'target-language': () => [
+    'does not end in a file extension for this language',
     'end it as the file that it comes from ends',
   ],
   'proof-different': (detail: string) => [

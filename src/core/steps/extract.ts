@@ -214,7 +214,7 @@ function chooseName(
     to = normalize(request.to);
     if (to === undefined || /^([/\\]|[a-z]:)/i.test(request.to))
       return problem('target-outside', { path: request.to }, request.to);
-    if (claimantOf(to)?.id !== file.language.id) return problem('target-language', { path: to }, to);
+    if (claimantOf(to)?.id !== file.language.id) return problem('target-language', { path: to });
     if (paths.has(to)) return problem('target-exists', { path: to }, to);
   }
   const targetFor = (name: string) =>

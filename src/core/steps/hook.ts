@@ -56,7 +56,7 @@ export function hook(project: Project, request: HookRequest): HookChange | Probl
     if (request.to !== undefined && to === undefined)
       return problem('target-outside', { path: request.to }, request.to);
     const target = to ?? language.fileFor(project, path, wanted, language.logic?.extension(file, project.ports));
-    if (claimantOf(target)?.id !== language.id) return problem('target-language', { path: target }, target);
+    if (claimantOf(target)?.id !== language.id) return problem('target-language', { path: target });
     if (project.files.list().includes(target)) return problem('target-exists', { path: target }, target);
 
     const together = { path, text: applyEdits(text, gathered.edits) };

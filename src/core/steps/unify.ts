@@ -198,7 +198,7 @@ function chooseName(
     to = normalize(request.to);
     if (to === undefined || /^([/\\]|[a-z]:)/i.test(request.to))
       return problem('target-outside', { path: request.to }, request.to);
-    if (!isOfLanguage(to)) return problem('target-language', { path: to }, to);
+    if (!isOfLanguage(to)) return problem('target-language', { path: to });
     if (files.has(to)) return problem('target-exists', { path: to }, to);
   }
   const taken = new Set<string>();

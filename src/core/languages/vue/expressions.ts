@@ -74,8 +74,8 @@ function parseBatch(pieces: readonly Piece[], parser: ScriptParser, syntax: Scri
   const script = parser.parse(text, syntax);
   if (isScriptError(script))
     return onlyOne(pieces, parser, syntax) ?? { message: script.message, span: spanOf(pieces[0]!) };
-  // A piece that closes its own bracket and opens another makes two statements of one.
-  if (pieces.some(closesMore) && script.program.body.length !== pieces.length)
+  // A piece that closes its own bracket and opens another makes two statements of one; a text that is open takes in the next.
+  if (pieces.some((piece) => closesMore(piece) || leavesOpen(piece)) && script.program.body.length !== pieces.length)
     return onlyOne(pieces, parser, syntax) ?? { message: 'one expression was expected', span: spanOf(pieces[0]!) };
   const made = new Map<number, readonly Node[]>();
   const index = new Map(pieces.map(({ offset }, i) => [offset, i]));
@@ -106,6 +106,11 @@ function closesMore({ source }: Piece): boolean {
     else if ((c === ')' || c === ']' || c === '}') && --depth < 0) return true;
   }
   return false;
+}
+
+/** Whether a text over several lines, or a comment, may go on behind a piece. */
+function leavesOpen({ source }: Piece): boolean {
+  return source.includes('/*') || source.split('`').length % 2 === 0;
 }
 
 function onlyOne(pieces: readonly Piece[], parser: ScriptParser, syntax: ScriptSyntax): PieceError | undefined {
