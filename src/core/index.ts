@@ -11,14 +11,7 @@ export type { ParsedScript, ScriptComment, ScriptError, ScriptParser, ScriptSynt
 export { remembering } from './script/parser.js';
 export { CAPABILITIES, type Capability, type Language } from './language/language.js';
 export type { Ports, SourceFile } from './language/ports.js';
-export {
-  languages,
-  languageOf,
-  loadLanguages,
-  registerLanguage,
-  registeredLanguages,
-  type LanguageEntry,
-} from './language/registry.js';
+export { languages, languageOf, loadLanguages, registerLanguage, type LanguageEntry } from './language/registry.js';
 export { MemoryFiles, OverlayFiles, textOf, type FileContent, type FileSet } from './files/files.js';
 export { Project } from './project/project.js';
 export { Resolver, type Resolution } from './files/resolve.js';

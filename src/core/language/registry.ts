@@ -56,10 +56,6 @@ export function loadedLanguages(): readonly Language[] {
   return [...loaded.values()];
 }
 
-export function registeredLanguages(): readonly LanguageEntry[] {
-  return entries;
-}
-
 function loadedOf({ id, label }: LanguageEntry): Language {
   const language = loaded.get(id);
   if (!language)

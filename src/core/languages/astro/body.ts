@@ -87,7 +87,7 @@ class Reader {
         list.push(make.container(emptyAt(here, this.at), { start: here, end: this.at }));
       } else if (text.startsWith('</', here)) {
         const name = /^<\/\s*([^\s>]*)/.exec(text.slice(here, here + 200))![1]!;
-        if (name === (tag ?? null) || this.#open.includes(name)) {
+        if (name === tag || this.#open.includes(name)) {
           textUntil(here);
           return list;
         }

@@ -116,7 +116,8 @@ export const astro: Language = {
       target === undefined
         ? made.files
         : withBlocks(made.files, target, blocks, lineEndOf(places[reference]!.file.text));
-    return { ...made, edits, files };
+    const notes = [...going.values()].flatMap((styles) => styles.notes);
+    return { ...made, edits, files, notes: [...made.notes, ...new Set(notes)] };
   },
 
   typed(file, ports) {

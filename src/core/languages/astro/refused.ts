@@ -19,8 +19,8 @@ export function refusedCut({ file, region, target, ports }: CutRequest): Problem
 export function refusedUnify({ kind, places, target, existing, asList, ports }: UnifyRequest): Problem | undefined {
   const [first] = places;
   const at = { path: first!.file.path, span: first!.span };
-  if (kind === 'logic') return problem('unify-logic', at, 'Astro');
-  if (asList) return problem('unify-listed', at, 'markup');
+  if (kind === 'logic') return problem('unify-language', at, 'logic');
+  if (asList) return problem('unify-language', at, 'a list of records');
   if (target === undefined && !existing) return problem('same-file-one', at, 'An Astro file');
   for (const { file, span } of places) {
     const refused = refusedIn(file, span, ports);

@@ -25,8 +25,6 @@ import { nameOf, readBody, type RawElement } from './body.js';
 export interface Unit {
   /** The code between the fences; undefined where there is none. */
   readonly fence: Span | undefined;
-  /** Behind the fence. */
-  readonly body: Span;
   readonly children: readonly TSESTree.JSXChild[];
   readonly raw: readonly RawElement[];
   /** The fence alone, as it is written. */
@@ -82,7 +80,6 @@ function read({ path, text }: SourceFile, parser: ScriptParser): Unit | Problem 
   const range = fence ? [fence.start, fence.end] : [0, 0];
   return {
     fence,
-    body: { start, end: text.length },
     children: body.children,
     raw: body.raw,
     code: { program: { ...program, body: statements, range } as TSESTree.Program, comments },
