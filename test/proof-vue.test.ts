@@ -582,3 +582,145 @@ describe('a cut without a type checker', () => {
     expect(made?.text).toContain(`marks: ${marks}`);
   });
 });
+
+const BOARD = `<script setup>
+import { computed, onMounted, reactive, ref, watch } from 'vue';
+import { loadVisits } from './visits';
+
+const props = defineProps(['apiary', 'days']);
+const emit = defineEmits(['failed', 'chosen']);
+const visits = ref([]);
+const late = ref([]);
+const draft = reactive({ text: '' });
+const title = computed(() => props.apiary + visits.value.length);
+let asked = 0;
+
+async function reload() {
+  const mine = ++asked;
+  visits.value = await loadVisits(props.apiary, props.days);
+  if (mine !== asked) emit('failed', 'late');
+  late.value = visits.value.filter((v) => v.late);
+}
+
+function forget() {
+  visits.value = [];
+  draft.text = '';
+}
+
+watch(() => props.apiary, reload);
+onMounted(() => reload());
+watch(late, () => forget());
+</script>
+
+<template>
+  <h2 @click="visits = []">{{ title }} {{ visits.length }} {{ late.length }} {{ draft.text }}</h2>
+  <button @click="forget">Forget</button>
+  <button @click="emit('chosen', 1)">Choose</button>
+</template>
+`;
+
+const BOARD_USING = BOARD.replace(/const visits = ref[\s\S]*?const draft/, 'const draft')
+  .replace(/let asked[\s\S]*?\n\}\n\n/, '')
+  .replace('watch(() => props.apiary, reload);\n', '')
+  .replace('onMounted(() => reload());\n', '')
+  .replace("'./visits';", "'./visits';\nimport { useVisits } from './useVisits';")
+  .replace('const draft', 'const { visits, late } = useVisits(props, emit);\nconst draft');
+
+const USE_VISITS = `import { onMounted, ref, watch } from 'vue';
+import { loadVisits } from './visits';
+
+export function useVisits(props, emit) {
+  const visits = ref([]);
+  const late = ref([]);
+  let asked = 0;
+
+  async function reload() {
+    const mine = ++asked;
+    visits.value = await loadVisits(props.apiary, props.days);
+    if (mine !== asked) emit('failed', 'late');
+    late.value = visits.value.filter((v) => v.late);
+  }
+
+  watch(() => props.apiary, reload);
+  onMounted(() => reload());
+
+  return { visits, late };
+}
+`;
+
+describe('planted faults in a composable', () => {
+  const before = { 'Board.vue': BOARD, 'visits.js': 'export async function loadVisits() { return [] }' };
+  const prove = (using: string, composable: string) => {
+    const after = { ...before, 'Board.vue': using, 'useVisits.js': composable };
+    const [x, y] = [memoryProject(before), memoryProject(after)];
+    const paths = ['Board.vue', 'useVisits.js'];
+    return { proof: proveFiles(x, y, paths), lost: unresolvedNames(x, y, paths) };
+  };
+
+  it('the right one is the same', () => {
+    const { proof, lost } = prove(BOARD_USING, USE_VISITS);
+    expect(proof.answer === 'same' ? '' : proof.detail).toBe('');
+    expect(lost).toEqual([]);
+  });
+
+  it.each([
+    ['what it gives back', 'return { visits, late }', 'return { visits: late, late: visits }'],
+    ['what a ref holds and not the ref', 'return { visits, late }', 'return { visits: visits.value, late }'],
+    ['a ref taken for what it holds', 'visits.value = await', 'visits = await'],
+    ['another member', 'visits.value.filter', 'visits.filter'],
+    ['another ref', 'late.value = visits.value', 'late.value = late.value'],
+    ['another prop', 'loadVisits(props.apiary, props.days)', 'loadVisits(props.days, props.apiary)'],
+    ['another event', "emit('failed'", "emit('chosen'"],
+    ['what an event says', "'failed', 'late'", "'failed', 'soon'"],
+    ['an event less', "if (mine !== asked) emit('failed', 'late');", ''],
+    ['a watcher less', '  watch(() => props.apiary, reload);\n', ''],
+    ['a watcher of what is there once', 'watch(() => props.apiary,', 'watch(props.apiary,'],
+    ['a hook of another time', 'onMounted(() => reload())', 'onUnmounted(() => reload())'],
+    ['at once and not when it is shown', 'onMounted(() => reload());', 'reload();'],
+    [
+      'a count of each call',
+      'let asked = 0;\n\n  async function reload() {',
+      'async function reload() {\n    let asked = 0;',
+    ],
+    ['another value to begin with', 'const late = ref([])', 'const late = ref([1])'],
+    ['a ref that tells less', 'const late = ref([])', 'const late = shallowRef([])'],
+  ])('%s', (_, from, to) => {
+    expect(USE_VISITS).toContain(from);
+    expect(prove(BOARD_USING, USE_VISITS.replace(from, to)).proof.answer).not.toBe('same');
+  });
+
+  it.each([
+    ['a copy of the props', 'useVisits(props, emit)', 'useVisits({ ...props }, emit)'],
+    ['arguments in another order', 'useVisits(props, emit)', 'useVisits(emit, props)'],
+    ['other names', '{ visits, late } =', '{ visits: late, late: visits } ='],
+    ['a ref of its own', '{ visits, late } =', '{ visits } ='],
+    ['called twice', 'const draft', 'useVisits(props, emit);\nconst draft'],
+    ['behind what it ran before', 'const { visits, late } = useVisits(props, emit);\n', ''],
+    ['before the props are there', 'const props', 'const { visits, late } = useVisits(props, emit);\nconst props'],
+    ['in markup, another name', '{{ visits.length }}', '{{ late.length }}'],
+    ['in markup, written to another', 'visits = []', 'late = []'],
+    ['in script, the ref for what it holds', 'visits.value = [];', 'visits.length = 0;'],
+  ])('%s', (what, from, to) => {
+    expect(BOARD_USING).toContain(from);
+    const moved = what === 'behind what it ran before' || what === 'before the props are there';
+    const bare = moved ? BOARD_USING.replace('const { visits, late } = useVisits(props, emit);\n', '') : BOARD_USING;
+    const using =
+      what === 'behind what it ran before'
+        ? bare.replace('</script>', 'const { visits, late } = useVisits(props, emit);\n</script>')
+        : bare.replace(from, to);
+    expect(prove(using, USE_VISITS).proof.answer).not.toBe('same');
+  });
+
+  it('a watcher that is asked before what it waited behind', () => {
+    const early = BOARD.replace('watch(late, () => forget());\n', '').replace(
+      'watch(() => props.apiary, reload);',
+      'watch(late, () => forget());\nwatch(() => props.apiary, reload);',
+    );
+    const after = { ...before, 'Board.vue': BOARD_USING, 'useVisits.js': USE_VISITS };
+    const proof = proveFiles(memoryProject({ ...before, 'Board.vue': early }), memoryProject(after), [
+      'Board.vue',
+      'useVisits.js',
+    ]);
+    expect(proof).toMatchObject({ answer: 'different', code: 'statement-order' });
+  });
+});

@@ -128,6 +128,11 @@ export interface Language extends LanguageAbout {
   readonly hypertext?: Hypertext;
   /** Capability: template and script of a component together, or in files of their own. */
   readonly joining?: Joined;
+  /**
+   * Capability: a module that components of this language take logic from, as the proof compares it, given as its own language
+   * reads it; undefined where nothing in it is of this language.
+   */
+  readonly proveModule?: (module: ProofModule) => ProofModule | undefined;
   /** Capability: the written text as the proof compares it. */
   readonly prove?: (file: SourceFile, ports: Ports) => ProofModule | Problem;
 }

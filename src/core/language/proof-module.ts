@@ -3,6 +3,7 @@
  * otherwise lowers them to this form. Read afresh from the written text: nothing here comes from a step.
  */
 import type { Node, ParsedScript } from '../script/parser.js';
+import type { CallNames } from '../script/quiet.js';
 import type { ScriptScopes } from '../script/scopes.js';
 
 export interface ProofModule {
@@ -35,6 +36,12 @@ export interface ProofModule {
   readonly instance?: (node: Node) => string | undefined;
   /** Set where a made call gives something that holds a value: the name of the value, when it is asked for by `member`. */
   readonly held?: (call: Node, member?: string) => Node | undefined;
+  /** Set where something that was handed over is called: what the call comes to calls, by its first argument. */
+  readonly heldCallee?: (callee: Node, first: Node | undefined) => Node | undefined;
+  /** Set where a name, at some places, gives what is held by what it stands for. */
+  readonly opensAt?: (name: Node) => boolean;
+  /** The calls that mean something for the order of statements, where they are not those of hooks. */
+  readonly calls?: CallNames;
   /**
    * Set where what names stand for changes: `now` where code reads a name that whatever is called may change, `later` where
    * that takes until something else has run.

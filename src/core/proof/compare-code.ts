@@ -42,7 +42,7 @@ import {
 } from './questions.js';
 import { chosenOf, knownOf } from './known.js';
 import { bindRecord, bindReturned, isModuleFunction, literal, ownerOf } from './splice.js';
-import { handedOver, heldBy, isStable, selfAt, valueOf, type Code, type Env, type Value } from './values.js';
+import { handedOver, heldBy, heldCall, isStable, selfAt, valueOf, type Code, type Env, type Value } from './values.js';
 
 /** A variable of the second side, at one of the uses of what declares it. */
 type Bound = Variable | { readonly env: Env; readonly variable: Variable };
@@ -204,7 +204,9 @@ export abstract class CodeComparison {
             undefined,
             place(code),
           );
-        return this.settle({ ...value.code, node: bare(value.code.node) });
+        const settled = this.settle({ ...value.code, node: bare(value.code.node) });
+        const held = code.module.opensAt?.(code.node) ? settled.module.held?.(settled.node) : undefined;
+        return held ? this.settle({ ...settled, node: held }) : settled;
       }
     }
   }
@@ -274,7 +276,7 @@ export abstract class CodeComparison {
     } else if (left.kind === 'local' && right.kind === 'local') {
       const isNew = this.pair(left.variable, right.variable, a, b);
       if (isNew) this.definitions(left.variable, a, right.variable, b);
-    } else if (!this.leftComponent(left, right, a, b)) fail();
+    } else if (!isMadeName(left, right, a, b) && !this.leftComponent(left, right, a, b)) fail();
   }
 
   /**
@@ -487,6 +489,14 @@ export abstract class CodeComparison {
     const y = b.node as TSESTree.CallExpression;
     if (this.boundMethod(a, b)) return true;
     if (this.isCallByName(a, b)) return false;
+    const sent = heldCall(y, b);
+    if (sent && a.node.type === 'CallExpression') {
+      this.code({ ...a, node: a.node.callee }, sent.callee);
+      if (sent.args.length !== a.node.arguments.length)
+        this.differ(a, b, 'call-arguments', 'the call passes other arguments');
+      a.node.arguments.forEach((argument, i) => this.code({ ...a, node: argument }, { ...b, node: sent.args[i]! }));
+      return true;
+    }
     const body = this.enter(y, b);
     if (body) {
       const expression = body.node.type === 'BlockStatement' ? soleExpression(body.node) : body.node;
@@ -755,6 +765,12 @@ export abstract class CodeComparison {
   protected differ(a: Code, b: Code, code: MismatchCode, message: string): never {
     throw new Mismatch(code, message, place(a), place(b));
   }
+}
+
+/** Whether a name that no source can have is what the component of one file is given by that name on both sides. */
+function isMadeName(left: Meaning, right: Meaning, a: Code, b: Code): boolean {
+  if (left.kind !== 'local' || right.kind !== 'global' || a.module.path !== b.module.path) return false;
+  return /[.:]/.test(right.name) && left.variable.name === right.name && left.variable.defs[0]?.type === 'Parameter';
 }
 
 /** Whether a name is only given a new value here, and not read. */

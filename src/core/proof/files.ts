@@ -3,6 +3,9 @@ import { isProblem } from '../problems/problems.js';
 import type { Project } from '../project/project.js';
 import { lostLoad } from './loads.js';
 import { Side, type Turn } from './side.js';
+import type { Language } from '../language/language.js';
+import type { SourceFile } from '../language/ports.js';
+import { loadedLanguages } from '../language/registry.js';
 import type { ProofModule } from '../language/proof-module.js';
 import { prove, type ProofResult } from './prove.js';
 
@@ -47,11 +50,22 @@ function sideOf(project: Project, modules: ReadonlyMap<string, ProofModule>): Si
     if (modules.has(path)) return modules.get(path);
     if (opened.has(path)) return opened.get(path);
     const file = project.source(path);
-    const module = isProblem(file) ? undefined : file.language.prove?.(file, project.ports);
+    const module = isProblem(file) ? undefined : proofModule(file, project);
     opened.set(path, isProblem(module) ? undefined : module);
     return opened.get(path);
   };
   return new Side(modules, (from, source) => project.resolver.resolve(from, source), open);
+}
+
+/** A file as the proof compares it, whichever languages have a part in it. */
+function proofModule(file: SourceFile & { readonly language: Language }, { ports }: Project) {
+  const module = file.language.prove?.(file, ports);
+  if (!module || isProblem(module)) return module;
+  for (const language of loadedLanguages()) {
+    const lowered = language === file.language ? undefined : language.proveModule?.(module);
+    if (lowered) return lowered;
+  }
+  return module;
 }
 
 function modulesOf(
@@ -65,7 +79,7 @@ function modulesOf(
       if (file.code === 'file-unknown') continue;
       return { answer: 'unknown', code: 'file-unread', detail: `${path} ${file.message}` };
     }
-    const module = file.language.prove?.(file, project.ports);
+    const module = proofModule(file, project);
     if (!module)
       return { answer: 'unknown', code: 'file-unread', detail: `${file.language.label} cannot be compared yet` };
     if (isProblem(module))

@@ -3,10 +3,11 @@
  * it shares no name with; everything else runs in the order in which it ran.
  */
 import type { Node } from '../script/parser.js';
-import { mayChangePlaces } from '../script/quiet.js';
-import { nodeWithin, spanOf } from '../script/walk.js';
+import { isQuiet, mayChangePlaces, type CallNames } from '../script/quiet.js';
+import type { ScriptScopes, Variable } from '../script/scopes.js';
+import { isFunction, nodeWithin, spanOf } from '../script/walk.js';
 import type { ProofModule } from '../language/proof-module.js';
-import { aligned } from './questions.js';
+import { aligned, functionBehind } from './questions.js';
 import type { Code } from './values.js';
 
 export interface Spliced {
@@ -24,12 +25,15 @@ export interface Crossed {
 /** The statements of the second side in the order in which the first side has them. */
 export function inOrderOf(
   left: readonly Node[],
-  { path, text }: ProofModule,
+  { path, text, calls }: ProofModule,
   right: readonly Spliced[],
 ): readonly Spliced[] | Crossed {
-  let met = 0;
-  for (const x of left) if (right[met] && isCounterpart(x, right[met]!.code, path)) met++;
-  if (met === right.length) return right;
+  const isInStep = (isSame: (x: Node, code: Code) => boolean) => {
+    let met = 0;
+    for (const x of left) if (right[met] && isSame(x, right[met]!.code)) met++;
+    return met === right.length;
+  };
+  if (isInStep((x, code) => aligned(x, code.node))) return right;
   const own = right.filter((s) => !s.call);
   const inHooks = right.filter((s) => s.call);
   const ordered: Spliced[] = [];
@@ -39,10 +43,15 @@ export function inOrderOf(
     const next = same ?? heads.sort((s, t) => right.indexOf(s!) - right.indexOf(t!))[0];
     if (next) ordered.push((next === own[0] ? own : inHooks).shift()!);
   }
+  // Names may be other ones there, and then only what kind of statement stands where tells them apart.
+  const isLoose = isInStep((x, code) => isCounterpart(x, code, path));
+  if (isLoose && inHooks.length > 0) return right;
   ordered.push(...right.filter((s) => own.includes(s) || inHooks.includes(s)));
   for (const [i, first] of ordered.entries()) {
-    const second = ordered.slice(i + 1).find((s) => right.indexOf(s) < right.indexOf(first) && !mayPass(first, s));
-    if (second) return { first, second };
+    const second = ordered
+      .slice(i + 1)
+      .find((s) => right.indexOf(s) < right.indexOf(first) && !mayPass(first, s, right, calls));
+    if (second) return isLoose ? right : { first, second };
   }
   return ordered;
 }
@@ -57,14 +66,36 @@ function textOf({ node, module }: Code): string {
 }
 
 /** Whether `second`, which ran behind `first`, may run before it. */
-function mayPass(first: Spliced, second: Spliced): boolean {
-  if (!mayChangePlaces(first.code.node, second.code.node)) return false;
+function mayPass(first: Spliced, second: Spliced, right: readonly Spliced[], calls: CallNames | undefined): boolean {
+  if (!mayChangePlaces(first.code.node, second.code.node, calls)) return false;
   const [declaring, using] = [first.call ?? first.code.node, second.call ?? second.code.node];
   // Both stand in the host: one is a statement of its own, the other the call of a hook.
   const { scopes } = (first.call ? second : first).code.module;
-  return !scopes
-    .within(spanOf(using))
-    .some(({ resolved }) => resolved?.identifiers.some((id) => nodeWithin(id, spanOf(declaring))));
+  // A function declaration is there from the start; what it names is asked for on its own.
+  if (declaring.type === 'FunctionDeclaration') return true;
+  const uses = scopes.within(spanOf(using)).filter(({ resolved }) => resolved && reaches(resolved, declaring, scopes));
+  if (uses.length === 0) return true;
+  // What a function names it asks for when it is called, and nothing in between calls any.
+  const isLater = uses.every(({ identifier }) =>
+    scopes.ancestorsOf(identifier).some((a) => isFunction(a) && nodeWithin(a, spanOf(using))),
+  );
+  const between = right.slice(right.indexOf(second), right.indexOf(first));
+  return isLater && between.every(({ code }) => isQuiet(code.node, calls));
+}
+
+/** Whether a name is declared by a statement, or by way of functions that it stands for names something that is. */
+function reaches(
+  variable: Variable,
+  declaring: Node,
+  scopes: ScriptScopes,
+  seen: ReadonlySet<Variable> = new Set(),
+): boolean {
+  if (variable.identifiers.some((id) => nodeWithin(id, spanOf(declaring)))) return true;
+  const fn = seen.has(variable) ? undefined : functionBehind(variable)?.fn;
+  const next = new Set([...seen, variable]);
+  return Boolean(
+    fn && scopes.within(spanOf(fn)).some(({ resolved }) => resolved && reaches(resolved, declaring, scopes, next)),
+  );
 }
 
 /** Without what an indentation changes. */

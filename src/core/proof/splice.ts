@@ -48,7 +48,8 @@ export function bindReturned(
   const bind = (target: Node, node: Node | null | undefined) => {
     const variable = host.module.scopes.variableOf(target);
     if (target.type !== 'Identifier' || !variable || !node) return unusual(target);
-    const why = whyNotOne(variable, host.module, bare(node), hook.module);
+    // What holds a value is one thing wherever its name is written to.
+    const why = hook.module.held?.(bare(node)) ? undefined : whyNotOne(variable, host.module, bare(node), hook.module);
     if (why !== undefined) throw new Mismatch('hook-assigned', why, undefined, { module: host.module, node: target });
     values.set(variable, { kind: 'code', code: { ...hook, node } });
   };

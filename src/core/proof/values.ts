@@ -113,12 +113,34 @@ export function heldBy(code: Code): Code | undefined {
   return held && { ...object, node: held };
 }
 
+/** What a call of something that was handed over comes to: its callee, and the arguments behind the one that told it. */
+export function heldCall(
+  call: TSESTree.CallExpression,
+  code: Code,
+): { callee: Code; args: readonly Node[] } | undefined {
+  let callee = handedOver({ ...code, node: call.callee });
+  for (let next = callee; next && next !== 'absent'; next = handedOver({ ...next, node: bare(next.node) }))
+    callee = next;
+  if (!callee || callee === 'absent') return undefined;
+  const [first, ...args] = call.arguments;
+  const held = first && callee.module.heldCallee?.(bare(callee.node), first);
+  return held && { callee: { ...callee, node: held }, args };
+}
+
 /** The component that `this` is where a function of another file is taken for one of its own. */
 export function selfAt({ node, module, env }: Code): ProofModule | undefined {
   let fn = module.scopes.parentOf(node);
   while (fn && (!isFunction(fn) || fn.type === 'ArrowFunctionExpression')) fn = module.scopes.parentOf(fn);
   for (let at = env; at && fn; at = at.parent) if (at.owner === fn && at.self) return at.self;
   return undefined;
+}
+
+/** Whether a name holds another value later. Markup that writes to a constant writes to what that holds. */
+function isWritten(variable: Variable, node: Node, { scopes, opensAt, changing }: ProofModule): boolean {
+  if (!scopes.isReassigned(variable)) return false;
+  const definition = variable.defs[0];
+  const isConstant = definition?.type === 'Variable' && definition.parent.kind === 'const';
+  return !isConstant || opensAt === undefined || changing?.(node) === 'now';
 }
 
 /**
@@ -141,7 +163,7 @@ export function isStable(code: Code): boolean {
       if (found) return found.value.kind !== 'code' || isStable(found.value.code);
       const variable = code.module.scopes.variableOf(node);
       if (!variable || variable.defs.length === 0) return true;
-      return !code.module.scopes.isReassigned(variable) && !looksAround(variable, code.module);
+      return !isWritten(variable, node, code.module) && !looksAround(variable, code.module);
     }
     case 'MemberExpression': {
       if (node.property.type === 'Identifier' && !node.computed) {
@@ -167,7 +189,7 @@ export function isStable(code: Code): boolean {
     case 'ArrayExpression':
       return node.elements.every((e) => !e || sub(e.type === 'SpreadElement' ? e.argument : e));
     case 'CallExpression': {
-      if (code.module.held?.(node)) return true;
+      if (code.module.held?.(node) ?? code.module.heldCallee?.(node, undefined)) return true;
       const callee = bare(node.callee);
       return (
         callee.type === 'MemberExpression' &&

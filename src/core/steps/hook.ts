@@ -55,8 +55,10 @@ export function hook(project: Project, request: HookRequest): HookChange | Probl
     const to = request.to === undefined ? undefined : normalize(request.to);
     if (request.to !== undefined && to === undefined)
       return problem('target-outside', { path: request.to }, request.to);
-    const target = to ?? language.fileFor(project, path, wanted, language.logic?.extension(file, project.ports));
-    if (claimantOf(target)?.id !== language.id) return problem('target-language', { path: target });
+    const extension = language.logic?.extension(file, project.ports);
+    const target = to ?? language.fileFor(project, path, wanted, extension);
+    const expected = extension === undefined ? language.id : claimantOf(`it${extension}`)?.id;
+    if (claimantOf(target)?.id !== expected) return problem('target-language', { path: target });
     if (project.files.list().includes(target)) return problem('target-exists', { path: target }, target);
 
     const together = { path, text: applyEdits(text, gathered.edits) };

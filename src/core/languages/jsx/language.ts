@@ -8,7 +8,7 @@ import { walkMarkup, childLists } from '../../markup/walk.js';
 import type { Markup } from '../../markup/model.js';
 import { cut } from './cut/cut.js';
 import { otherFramework } from './framework.js';
-import { hooks } from './hooks/hooks.js';
+import { hooks } from './hooks.js';
 import { inlining } from './inline/inline.js';
 import { unify } from './unify/unify.js';
 import { settle } from './settle.js';

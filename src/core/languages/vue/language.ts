@@ -2,11 +2,15 @@
 import { about } from './about.js';
 import { html } from 'parse5';
 import type { Language } from '../../language/language.js';
+import type { ProofModule } from '../../language/proof-module.js';
 import { isProblem } from '../../problems/problems.js';
 import { ScriptScopes } from '../../script/scopes.js';
+import { spanOf, within } from '../../script/walk.js';
+import type { Span } from '../../text/edits.js';
 import { walkMarkup } from '../../markup/walk.js';
 import { fileFor } from '../naming.js';
 import { hasBases, NEIGHBOURS, OF_PLUGINS, runsOnUpdate } from './bases.js';
+import { hooks, WORDS } from './composables/groups.js';
 import { cut } from './cut/cut.js';
 import { isOwn } from './cut/questions.js';
 import { defineOf, pascal } from './definition.js';
@@ -16,9 +20,9 @@ import { joining } from './join/join.js';
 import { siblingLists } from './lists.js';
 import { lower } from './lower.js';
 import { instanceName, optionName } from './options.js';
-import { readsChanging, refHeld } from './setup.js';
+import { heldCallee, lowerModule, readsChanging, refHeld } from './setup.js';
 import { markupOf, readVueModule } from './read.js';
-import { parseSfc } from './sfc.js';
+import { parseSfc, type Sfc } from './sfc.js';
 import { typedText } from './typed.js';
 import { barred } from './unify/barred.js';
 import { unify } from './unify/unify.js';
@@ -37,6 +41,16 @@ const TAGS: ReadonlySet<string> = new Set(Object.values(html.TAG_NAMES));
 /** Vue takes no component for a tag of HTML, whatever the case of its letters. */
 const NATIVE = [...TAGS].filter((tag) => !UNKNOWN.has(tag)).map(pascal);
 
+/** What the proof asks of code in which refs are what they hold. */
+function holding(scopes: ScriptScopes): Pick<ProofModule, 'held' | 'heldCallee' | 'changing' | 'calls'> {
+  return { held: refHeld, heldCallee, changing: (node) => readsChanging(node, scopes), calls: WORDS };
+}
+
+/** Whether a place is in the template, where a ref is read as what it holds. */
+function isShownAt({ template }: Sfc, span: Span): boolean {
+  return template !== undefined && within(span, template.inner);
+}
+
 function readsChildren(tag: string, more?: ReadonlySet<string>): true | undefined {
   return !TAGS.has(tag) && (READS_CHILDREN.test(pascal(tag)) || more?.has(tag)) ? true : undefined;
 }
@@ -45,7 +59,6 @@ export const vue: Language = {
   ...about,
   lacks: {
     list: 'not yet: a list is written by hand, and then its row is cut',
-    hook: 'not yet: composables are written by hand',
     page: 'a component is no page',
   },
 
@@ -94,6 +107,7 @@ export const vue: Language = {
     unifies: ({ text, isFunction, inputs }) => isFunction && inputs === 0 && !/\$refs\b/.test(text),
   },
   scopedContent: true,
+  hooks,
   inlining,
   hypertext,
   joining,
@@ -105,10 +119,17 @@ export const vue: Language = {
     return isProblem(sfc) ? undefined : typedText(sfc);
   },
 
+  proveModule(module) {
+    const script = lowerModule(module.script, module.scopes);
+    if (!script) return undefined;
+    const scopes = new ScriptScopes(script);
+    return { ...module, script, scopes, keeps: KEEPS, lazy: LAZY, ...holding(scopes) };
+  },
+
   prove(file, ports) {
     const sfc = parseSfc(file, ports);
     if (isProblem(sfc)) return sfc;
-    const { script, scopes, undeclared, definition } = lower(sfc);
+    const { script, scopes, undeclared, definition } = lower(sfc, true);
     const { path, text } = file;
     const renderedText = (raw: string) => raw;
     const isBased = hasBases(definition);
@@ -126,8 +147,8 @@ export const vue: Language = {
       rerenders: runsOnUpdate(sfc, definition),
       lazy: LAZY,
       instance: instanceName,
-      held: refHeld,
-      changing: (node) => readsChanging(node, scopes),
+      ...holding(scopes),
+      opensAt: (name) => sfc.setup !== undefined && isShownAt(sfc, spanOf(name)),
       neighbours: NEIGHBOURS,
     };
   },

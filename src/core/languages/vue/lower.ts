@@ -52,11 +52,13 @@ const GLOBALS = new Set(
   ),
 );
 
-export function lower(sfc: Sfc): Lowered {
+/** `opened`: props and the emit function that are handed on count as all that they hold. */
+export function lower(sfc: Sfc, opened = false): Lowered {
   const definition = defineOf(sfc.text, sfc.script?.script.program, sfc.setup?.script.program);
   const markup = markupOf(sfc, definition);
   const events = new Set<string>();
-  const body = definition.api === 'setup' ? lowerSetup(sfc, definition, events) : lowerOptions(sfc, definition, events);
+  const body =
+    definition.api === 'setup' ? lowerSetup(sfc, definition, events, opened) : lowerOptions(sfc, definition, events);
   const span: Span = sfc.template?.inner ?? make.at(sfc.text.length);
   const prefix = definition.api === 'setup' ? 'props.' : 'this.';
   const inferred = new Set(body.reads);
@@ -80,9 +82,9 @@ export function lower(sfc: Sfc): Lowered {
   const isUnfollowed = !reads && showsRefs(sfc);
   const isOpen = isUnfollowed || (definition.api === 'options' && !reads);
   const marked = isOpen ? madeUpRefs(emitted, definition, isUnfollowed) : { shown: emitted, declared: [] };
-  const opened = sfc.setup ? setupRefsOpened(sfc, markup, body.own, marked.shown) : undefined;
-  const { shown, passed } = opened ?? (reads ? shownRefs(marked.shown, reads) : { shown: marked.shown });
-  const statements = opened?.own ?? (reads ? refsOpened(body.own, reads) : body.own);
+  const withRefs = sfc.setup ? setupRefsOpened(sfc, markup, body.own, marked.shown) : undefined;
+  const { shown, passed } = withRefs ?? (reads ? shownRefs(marked.shown, reads) : { shown: marked.shown });
+  const statements = withRefs?.own ?? (reads ? refsOpened(body.own, reads) : body.own);
   const pattern = parameterOf(definition, markup, events, inferred, prefix, passed);
   const whole = { start: 0, end: sfc.text.length };
   const fn = make.functionDeclaration(

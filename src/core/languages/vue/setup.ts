@@ -3,13 +3,13 @@
  * are read by names of their own.
  */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { Node } from '../../script/parser.js';
+import type { Node, ParsedScript, Program } from '../../script/parser.js';
 import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
 import { ScriptScopes, type Variable } from '../../script/scopes.js';
-import { bare, calleeName, childrenOf, spanOf } from '../../script/walk.js';
-import { declaredNames, emitCall, type Body } from './body.js';
-import { macroCall, type Definition } from './definition.js';
+import { bare, calleeName, childrenOf, isFunction, spanOf } from '../../script/walk.js';
+import { declaredNames, emitBinding, emitCall, type Body } from './body.js';
+import { keyName, macroCall, type Definition } from './definition.js';
 import { atOnce } from './options.js';
 import type { Sfc } from './sfc.js';
 
@@ -18,20 +18,49 @@ const REFS = new Set(['ref', 'shallowRef', 'computed', 'customRef', 'toRef', 'de
 
 /** The made call that a ref is, where it stands for itself and not for what it holds. */
 const REF = '$ref';
+/** The made calls that the props and the emit function are where they are handed on whole: of records of all that they hold. */
+const PROPS = '$props';
+const EMIT = '$emits';
 
 function isRefCall(init: Node | null | undefined): boolean {
   return Boolean(init && REFS.has(calleeName(init) ?? ''));
 }
 
-/** What a ref that is handed over as such holds: `draft` for `$ref(draft)`, by its `value`. */
+/** What something holds that is handed over as such: `draft` for the `value` of `$ref(draft)`, the prop for a member of the props. */
 export function refHeld(call: Node, member = 'value'): Node | undefined {
-  if (call.type !== 'CallExpression' || call.callee.type !== 'Identifier' || call.callee.name !== REF) return undefined;
-  return member === 'value' ? call.arguments[0] : undefined;
+  if (call.type !== 'CallExpression' || call.callee.type !== 'Identifier') return undefined;
+  const [held] = call.arguments;
+  if (call.callee.name === REF) return member === 'value' ? held : undefined;
+  if (call.callee.name !== PROPS) return undefined;
+  // What is declared elsewhere is known by its name.
+  return entryOf(held, member) ?? make.identifier(`props.${member}`, spanOf(call));
 }
+
+/** What a call of something calls that was handed over as such, by its first argument: what listens to an event, or all that does. */
+export function heldCallee(callee: Node, first: Node | undefined): Node | undefined {
+  if (callee.type !== 'CallExpression' || callee.callee.type !== 'Identifier' || callee.callee.name !== EMIT)
+    return undefined;
+  if (!first) return callee.arguments[0];
+  return first.type === 'Literal' && typeof first.value === 'string'
+    ? (entryOf(callee.arguments[0], first.value) ?? make.identifier(emitBinding(first.value), spanOf(callee)))
+    : undefined;
+}
+
+function entryOf(record: Node | undefined, key: string): Node | undefined {
+  if (record?.type !== 'ObjectExpression') return undefined;
+  const entry = record.properties.find((p) => p.type === 'Property' && keyName(p.key) === key);
+  return entry?.type === 'Property' ? entry.value : undefined;
+}
+
+function isHolder(node: Node): boolean {
+  return node.type === 'CallExpression' && node.callee.type === 'Identifier' && HOLDERS.has(node.callee.name);
+}
+
+const HOLDERS = new Set([REF, PROPS, EMIT]);
 
 /** Whether lowered code reads what a ref or the instance holds, which any call may change, or what the component is given. */
 export function readsChanging(node: Node, scopes: ScriptScopes): 'now' | 'later' | undefined {
-  if (refHeld(node)) return undefined;
+  if (isHolder(node)) return undefined;
   if (node.type === 'Identifier') {
     const variable = scopes.variableOf(node);
     if (node.name.startsWith('this.') || (variable !== undefined && isRef(variable))) return 'now';
@@ -46,7 +75,57 @@ export function isRef({ defs: [definition] }: Variable): boolean {
   return definition?.type === 'Variable' && definition.node.id.type === 'Identifier' && isRefCall(definition.node.init);
 }
 
-export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>): Body {
+/** Code in which a ref is the value that it holds, and `$ref(…)` of that where it stands for itself; `first` is asked before. */
+function refsOpened(
+  node: Node,
+  scopes: ScriptScopes,
+  isOpened: (variable: Variable) => boolean,
+  first: (node: Node) => Node | undefined = () => undefined,
+): Node {
+  const isRefRead = (n: Node) => {
+    const variable = scopes.referenceOf(n) && scopes.variableOf(n);
+    return variable !== undefined && isOpened(variable);
+  };
+  // The ref and not what it holds.
+  const itself = (n: Node) => make.call(make.identifier(REF, make.at(n.range[0])), [{ ...n }], spanOf(n));
+  const replace = (n: Node): Node | undefined => {
+    const own = first(n);
+    if (own) return own;
+    if (n.type === 'MemberExpression' && !n.computed && n.property.type === 'Identifier') {
+      const object = bare(n.object);
+      const variable = object.type === 'Identifier' ? scopes.variableOf(object) : undefined;
+      if (variable && isOpened(variable) && n.property.name === 'value')
+        // What is written of it is the whole of `draft.value`.
+        return Object.assign({ ...object }, { written: n.range });
+    }
+    if (n.type === 'VariableDeclarator') {
+      const init = n.init && rewrite(n.init, replace);
+      return init === n.init ? n : ({ ...n, init } as Node);
+    }
+    if (n.type === 'CallExpression' && calleeName(n) === 'computed' && n.arguments.length > 0) {
+      const [getter, ...rest] = n.arguments.map((a) => rewrite(a as Node, replace));
+      return { ...n, arguments: [atOnce(getter!), ...rest] } as Node;
+    }
+    if (n.type === 'Property' && n.shorthand && n.value.type === 'Identifier') {
+      const value = replace(n.value);
+      return value && value !== n.value ? ({ ...n, shorthand: false, value } as Node) : undefined;
+    }
+    return n.type === 'Identifier' && isRefRead(n) ? itself(n) : undefined;
+  };
+  return rewrite(node, replace);
+}
+
+/** A module in which functions keep refs, as the proof compares it; undefined where none of them does. */
+export function lowerModule({ program, comments }: ParsedScript, scopes: ScriptScopes): ParsedScript | undefined {
+  // As in script setup, where what functions inside of it keep is left as it is written.
+  const isLocalRef = (variable: Variable) => variable.scope.upper === scopes.moduleScope && isRef(variable);
+  if (!scopes.references.some(({ resolved }) => resolved && isLocalRef(resolved))) return undefined;
+  const body = program.body.map((statement) => refsOpened(statement, scopes, isLocalRef));
+  return { program: { ...program, body } as Program, comments };
+}
+
+/** `whole`: the props and the emit function, where they are handed on, are what they hold. */
+export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>, whole: boolean): Body {
   const setup = sfc.setup!.script;
   const scopes = new ScriptScopes(setup);
   const reads = new Set<string>();
@@ -55,42 +134,29 @@ export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>
   const props = local(definition.propsLocal);
   const emit = local(definition.emitLocal);
   const known = new Set(definition.props.map((p) => p.name));
+  const sent = declaredEvents(definition) ?? [];
+  const opensEmit = whole && emit !== undefined;
+  const models = new Set(definition.models.flatMap((m) => (m.computed ? [] : [m.name])));
+  const given = [...known].filter((name) => !models.has(name));
+  const opensProps = whole && props !== undefined;
 
   const opened = (node: Node): Node =>
     rewrite(node, (n) => emitCall(n, events, (callee) => emit !== undefined && scopes.variableOf(callee) === emit));
-  const lowered = (node: Node): Node => {
-    const replace = (n: Node): Node | undefined => {
-      if (n.type === 'MemberExpression' && !n.computed && n.property.type === 'Identifier') {
-        const object = bare(n.object);
-        const variable = object.type === 'Identifier' ? scopes.variableOf(object) : undefined;
-        if (variable && variable === props) {
-          if (!known.has(n.property.name)) reads.add(n.property.name);
-          return make.identifier(`props.${n.property.name}`, spanOf(n));
-        }
-        if (variable && refs.has(variable) && n.property.name === 'value')
-          // What is written of it is the whole of `draft.value`.
-          return Object.assign({ ...object }, { written: n.range });
-      }
-      if (n.type === 'VariableDeclarator') {
-        const init = n.init && rewrite(n.init, replace);
-        return init === n.init ? n : ({ ...n, init } as Node);
-      }
-      if (n.type === 'CallExpression' && calleeName(n) === 'computed' && n.arguments.length > 0) {
-        const [getter, ...rest] = n.arguments.map((a) => rewrite(a as Node, replace));
-        return { ...n, arguments: [atOnce(getter!), ...rest] } as Node;
-      }
-      if (n.type === 'Property' && n.shorthand && n.value.type === 'Identifier' && isRefRead(n.value))
-        return { ...n, shorthand: false, value: itself(n.value) };
-      return n.type === 'Identifier' && isRefRead(n) ? itself(n) : undefined;
-    };
-    return rewrite(opened(node), replace);
+  const ofProps = (n: Node): Node | undefined => {
+    if (n.type === 'MemberExpression' && !n.computed && n.property.type === 'Identifier') {
+      const object = bare(n.object);
+      if (object.type !== 'Identifier' || !props || scopes.variableOf(object) !== props) return undefined;
+      if (!known.has(n.property.name)) reads.add(n.property.name);
+      return make.identifier(`props.${n.property.name}`, spanOf(n));
+    }
+    const variable = n.type === 'Identifier' && scopes.referenceOf(n) ? scopes.variableOf(n) : undefined;
+    if (variable === undefined || isAskedEarly(scopes, n, variable)) return undefined;
+    if (opensProps && variable === props) return holding(PROPS, n, given, (name) => `props.${name}`);
+    if (!opensEmit || variable !== emit) return undefined;
+    for (const event of sent) events.add(event);
+    return holding(EMIT, n, sent, emitBinding);
   };
-  const isRefRead = (node: Node) => {
-    const variable = scopes.referenceOf(node) && scopes.variableOf(node);
-    return variable !== undefined && refs.has(variable);
-  };
-  // The ref and not what it holds.
-  const itself = (node: Node) => make.call(make.identifier(REF, make.at(node.range[0])), [{ ...node }], spanOf(node));
+  const lowered = (node: Node): Node => refsOpened(opened(node), scopes, (v) => refs.has(v), ofProps);
 
   const own: Node[] = [];
   const imports: Node[] = [];
@@ -101,7 +167,8 @@ export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>
     if (older.has(statement)) continue;
     // A type may be exported from a setup script, and nothing else.
     const bareOne = statement.type === 'ExportNamedDeclaration' ? statement.declaration : statement;
-    const kept = !bareOne || isMacro(statement, scopes, props, emit) ? undefined : lowered(bareOne);
+    const kept =
+      !bareOne || isMacro(statement, scopes, props, emit, opensProps, opensEmit) ? undefined : lowered(bareOne);
     if (kept && statement.type !== 'ImportDeclaration') own.push(kept);
   }
   for (const variable of scopes.moduleScope.variables)
@@ -114,12 +181,54 @@ export function lowerSetup(sfc: Sfc, definition: Definition, events: Set<string>
   return { imports, module, own, described: describedBy(definition), visible, reads };
 }
 
+/** Whether a name is asked for at once, and before it is there. */
+function isAskedEarly(scopes: ScriptScopes, read: Node, { identifiers: [declared] }: Variable): boolean {
+  return declared !== undefined && read.range[0] < declared.range[0] && !scopes.ancestorsOf(read).some(isFunction);
+}
+
+/** `$props({ hive: props.hive, … })` where the props stand. */
+function holding(call: string, node: Node, keys: readonly string[], nameOf: (key: string) => string): Node {
+  const at = make.at(node.range[0]);
+  const entries = keys.map((key) => ({ key, value: make.identifier(nameOf(key), at), span: at }));
+  return make.call(make.identifier(call, at), [make.object(entries, at)], spanOf(node));
+}
+
+/** The events that a component says it sends; undefined where it does not say all of them in its own file. */
+function declaredEvents({ macros }: Definition): readonly string[] | undefined {
+  const call = macros.get('defineEmits');
+  const [listed] = call?.arguments ?? [];
+  if (listed?.type === 'ArrayExpression') return allTexts(listed.elements);
+  if (listed?.type === 'ObjectExpression')
+    return defined(listed.properties.map((p) => (p.type === 'Property' ? keyName(p.key) : undefined)));
+  const type = call?.typeArguments?.params[0];
+  if (type?.type !== 'TSTypeLiteral') return undefined;
+  const names = type.members.map((member) => {
+    if (member.type === 'TSPropertySignature' || member.type === 'TSMethodSignature')
+      return defined([keyName(member.key)]);
+    const first = member.type === 'TSCallSignatureDeclaration' ? member.params[0] : undefined;
+    const told = first?.type === 'Identifier' ? first.typeAnnotation?.typeAnnotation : undefined;
+    const union = told?.type === 'TSUnionType' ? told.types : [told];
+    return allTexts(union.map((t) => (t?.type === 'TSLiteralType' ? t.literal : undefined)));
+  });
+  return names.includes(undefined) ? undefined : names.flatMap((list) => list!);
+}
+
+function allTexts(nodes: readonly (Node | null | undefined)[]): string[] | undefined {
+  return defined(nodes.map((n) => (n?.type === 'Literal' && typeof n.value === 'string' ? n.value : undefined)));
+}
+
+function defined(names: readonly (string | undefined)[]): string[] | undefined {
+  return names.some((n) => n === undefined) ? undefined : (names as string[]);
+}
+
 /** A statement that only declares props, events, slots or a model; it goes where nothing reads its result as a whole. */
 function isMacro(
   statement: TSESTree.ProgramStatement,
   scopes: ScriptScopes,
   props: Variable | undefined,
   emit: Variable | undefined,
+  opensProps: boolean,
+  opensEmit: boolean,
 ): boolean {
   if (statement.type === 'ExpressionStatement') {
     const name = calleeName(statement.expression);
@@ -132,6 +241,7 @@ function isMacro(
   const name = calleeName(call);
   if (name === 'defineModel' || id.type === 'ObjectPattern') return true;
   const variable = scopes.variableOf(id);
+  if ((opensProps && variable === props) || (opensEmit && variable === emit)) return true;
   const whole = (variable?.references ?? []).some((reference) => {
     if (reference.init) return false;
     const parent = scopes.parentOf(reference.identifier);

@@ -10,12 +10,14 @@ import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, indentUnitOf, withComments } from '../../../text/layout.js';
 import { droppedImports, sourceFor, wholeLines, without } from '../../imports.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
+import { writeComposable } from '../composables/write.js';
 import { importingOf, withImport } from '../cut/host.js';
 import { argumentsOf, type Argument } from './logic-arguments.js';
 import { openPlace, usesThis, written, type LogicPlace } from './logic-place.js';
 import { moduleText, typesOfArguments } from './logic-text.js';
 
 export function unifyLogic(given: UnifyRequest): Unifying | Problem {
+  if (given.places.length === 1) return writeComposable(given);
   let request = given;
   const places: LogicPlace[] = [];
   for (const place of request.places) {
