@@ -724,3 +724,33 @@ describe('planted faults in a composable', () => {
     expect(proof).toMatchObject({ answer: 'different', code: 'statement-order' });
   });
 });
+
+describe('planted faults in a list of records', () => {
+  const side = (fixture: string, which: string) =>
+    Object.fromEntries(filesBelow(new URL(`./fixtures/vue/${fixture}/${which}`, import.meta.url).pathname));
+
+  it.each(['unify-as-list-setup', 'unify-as-list-options'])('%s', (fixture) => {
+    const before = side(fixture, 'before');
+    const after = { ...before, ...side(fixture, 'after') };
+    const answer = (files: Record<string, string>) =>
+      proveFiles(memoryProject(before), memoryProject(files), ['SideMenu.vue', 'MenuEntry.vue']).answer;
+    expect(answer(after)).toBe('same');
+    const faults = [
+      ["title: 'Keepers'", "title: 'Keeper'"],
+      ["title: 'Keepers'", "title: 'Hives'"],
+      ["entry: 'keepers'", "entry: 'hives'"],
+      [/ *\{ entry: 'keepers'.*\n/, ''],
+      ['menuEntry.entry', 'menuEntry.title'],
+      [':title="menuEntry.title"', ':title="menuEntry.src"'],
+      [' in menuEntries"', ' in menuEntries.slice(1)"'],
+      ["{ entry: 'hives',", "{ entry: String('hives'),"],
+      ['v-for="menuEntry in menuEntries"', 'v-for="(menuEntry, i) in menuEntries" :tabindex="i"'],
+      [':hidden="!open"', ':hidden="menuEntries.length"'],
+    ] as const;
+    for (const [from, to] of faults) {
+      const text = after['SideMenu.vue']!.replace(from, to);
+      expect(text).not.toBe(after['SideMenu.vue']);
+      expect(answer({ ...after, 'SideMenu.vue': text }), String(from)).not.toBe('same');
+    }
+  });
+});

@@ -42,6 +42,7 @@ import {
 } from './questions.js';
 import { chosenOf, knownOf } from './known.js';
 import { bindRecord, bindReturned, isModuleFunction, literal, ownerOf } from './splice.js';
+import { withoutNewLists } from './turns.js';
 import { handedOver, heldBy, heldCall, isStable, selfAt, valueOf, type Code, type Env, type Value } from './values.js';
 
 /** A variable of the second side, at one of the uses of what declares it. */
@@ -601,7 +602,13 @@ export abstract class CodeComparison {
     const gone: Node[] = [];
     const depth = this.around.length;
     const left = xs.filter((s) => !isTypeStatement(s));
-    const right = this.ordered(left, a, ys, b);
+    const isNew = (name: string) => !a.module.scopes.declares(name);
+    const right = this.ordered(
+      left,
+      a,
+      ys.map((s) => withoutNewLists(s, isNew)).filter((s) => s !== undefined),
+      b,
+    );
     let j = 0;
     for (const x of left) {
       const y = right[j];

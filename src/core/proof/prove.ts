@@ -233,6 +233,11 @@ class ModulePass {
   }
 
   #isNewConstant(meaning: Meaning): boolean {
+    if (meaning.kind === 'local') {
+      const { module, variable } = meaning;
+      const before = this.before.modules.get(module.path);
+      return before?.scopes.declares(variable.name) === false && !module.scopes.isReassigned(variable);
+    }
     if (meaning.kind !== 'module') return false;
     const { module, variable } = meaning;
     return (

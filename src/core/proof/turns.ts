@@ -1,4 +1,7 @@
 /** A loop over a list that is written out in the module: as many turns as there are entries. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Node } from '../script/parser.js';
+import { isListOfRecords } from '../script/literals.js';
 import type { Variable } from '../script/scopes.js';
 import { bare, isFunction } from '../script/walk.js';
 import { Mismatch } from './mismatch.js';
@@ -24,12 +27,13 @@ export function turnsOf(code: Code, side: Side, isNew: (meaning: Meaning) => boo
   const parameter = fn.params[0];
   if (fn.params.length !== 1 || parameter?.type !== 'Identifier') return undefined;
   const meaning = side.meaningOf(code.module, callee.object);
-  if (meaning.kind !== 'module' || !isNew(meaning)) return undefined;
+  if ((meaning.kind !== 'module' && meaning.kind !== 'local') || !isNew(meaning)) return undefined;
   const definition = meaning.variable.defs[0];
   const list = definition?.type === 'Variable' && definition.node.init ? bare(definition.node.init) : undefined;
   const body = fn.body.type === 'BlockStatement' ? soleExpression(fn.body) : fn.body;
   const variable = code.module.scopes.variableOf(parameter);
   if (list?.type !== 'ArrayExpression' || !body || !variable) return undefined;
+  if (meaning.kind === 'local' && !isListOfRecords(list)) return undefined;
   const bodies = list.elements.map((element): Code => {
     if (!element || element.type === 'SpreadElement')
       throw new Mismatch('list-unwritten', 'the list is not written out', undefined, {
@@ -50,6 +54,19 @@ export function turnsOf(code: Code, side: Side, isNew: (meaning: Meaning) => boo
   });
   checkKeys(bodies);
   return { variable: meaning.variable, bodies };
+}
+
+/**
+ * A statement of a component without the lists of records of literals that it declares under names that `isNew` says are new:
+ * they do nothing by themselves, and what shows them is compared where it stands. Undefined where nothing else is left of it.
+ */
+export function withoutNewLists(statement: Node, isNew: (name: string) => boolean): Node | undefined {
+  if (statement.type !== 'VariableDeclaration') return statement;
+  const isList = ({ id, init }: TSESTree.VariableDeclarator) =>
+    id.type === 'Identifier' && init && isListOfRecords(init) && isNew(id.name);
+  const others = (statement.declarations as readonly TSESTree.VariableDeclarator[]).filter((d) => !isList(d));
+  if (others.length === statement.declarations.length) return statement;
+  return others.length > 0 ? ({ ...statement, declarations: others } as Node) : undefined;
 }
 
 /** Entries of one key would take each other's place. */

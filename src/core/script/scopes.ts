@@ -116,6 +116,11 @@ export class ScriptScopes {
     return variable.scope === this.moduleScope || variable.scope.type === 'global';
   }
 
+  /** Whether anything in the file declares a name. */
+  declares(name: string): boolean {
+    return this.#scopes.some(({ set }) => (set.get(name)?.defs.length ?? 0) > 0);
+  }
+
   /** Bound by an `import`, or at the top of the file by a `require` call. */
   isImport(variable: Variable): boolean {
     const definition = variable.defs[0];

@@ -392,6 +392,16 @@ export function returnedKeys(node: Node): Key[] {
   return returnedObjects(value).flatMap(keysOf);
 }
 
+/** The record that a function like `data` gives back, where that is all that its end does. */
+export function givenRecord(value: Node): TSESTree.ObjectExpression | undefined {
+  const fn = bare(value);
+  if (!isFunction(fn)) return undefined;
+  const last = fn.body.type === 'BlockStatement' ? fn.body.body.at(-1) : undefined;
+  const given = last?.type === 'ReturnStatement' ? last.argument : fn.body;
+  const record = given ? bare(given) : undefined;
+  return record?.type === 'ObjectExpression' ? record : undefined;
+}
+
 export function returnedObjects(fn: FunctionNode): Node[] {
   if (fn.body.type !== 'BlockStatement') return [bare(fn.body)];
   const result: Node[] = [];

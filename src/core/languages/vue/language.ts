@@ -58,7 +58,6 @@ function readsChildren(tag: string, more?: ReadonlySet<string>): true | undefine
 export const vue: Language = {
   ...about,
   lacks: {
-    list: 'not yet: a list is written by hand, and then its row is cut',
     page: 'a component is no page',
   },
 

@@ -6,15 +6,17 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../script/parser.js';
 import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
-import { bare, isFunction, spanOf } from '../../script/walk.js';
+import { isListOfRecords } from '../../script/literals.js';
+import { bare, isFunction, spanOf, type FunctionNode } from '../../script/walk.js';
 import { declaredNames, emitBinding, emitCall, type Body } from './body.js';
-import { HOOKS, keyName, keysOf, returnedKeys, type Definition } from './definition.js';
+import { givenRecord, HOOKS, keyName, keysOf, returnedKeys, type Definition } from './definition.js';
 import type { Sfc } from './sfc.js';
 
 /** Options that describe the component and run nothing. */
 const DESCRIBED = new Set(['name', 'props', 'emits', 'model']);
 
-export function lowerOptions(sfc: Sfc, definition: Definition, events: Set<string>): Body {
+/** `opened`: lists of records among the data are declarations of their own. */
+export function lowerOptions(sfc: Sfc, definition: Definition, events: Set<string>, opened: boolean): Body {
   const statements = sfc.script?.script.program.body ?? [];
   const imports = statements.filter((s) => s.type === 'ImportDeclaration');
   const { options } = definition;
@@ -31,10 +33,37 @@ export function lowerOptions(sfc: Sfc, definition: Definition, events: Set<strin
     // Those are met where the template uses them.
     if (property.type === 'Property' && registersOnly(property, name, imported)) continue;
     if (property.type === 'Property' && name !== undefined && DESCRIBED.has(name)) described.set(name, property.value);
-    else
-      own.push(...optionStatements(property, name, known, events, new Set(definition.models.map((m) => m.computed))));
+    else {
+      const { lists, rest } = opened && name === 'data' ? listsApart(property) : { lists: [], rest: property };
+      const models = new Set(definition.models.map((m) => m.computed));
+      own.push(...lists, ...(rest ? optionStatements(rest, name, known, events, models) : []));
+    }
   }
   return { imports, module: [...module, ...wrapped], own, described, visible: new Set(), reads: new Set() };
+}
+
+/** The lists of records that `data` gives back, and what is left of it. */
+function listsApart(property: TSESTree.ObjectLiteralElement): {
+  readonly lists: readonly Node[];
+  readonly rest: TSESTree.ObjectLiteralElement | undefined;
+} {
+  const record = property.type === 'Property' ? givenRecord(property.value) : undefined;
+  const isList = (p: Node) => p.type === 'Property' && keyName(p.key) !== undefined && isListOfRecords(p.value);
+  const found = record?.properties.filter(isList) ?? [];
+  if (!record || found.length === 0) return { lists: [], rest: property };
+  const lists = found.map((p) => {
+    const { key, value } = p as TSESTree.Property;
+    return make.declaration('let', make.identifier(`this.${keyName(key)}`, spanOf(key)), value, spanOf(p));
+  });
+  const others = record.properties.filter((p) => !isList(p));
+  const fn = bare((property as TSESTree.Property).value);
+  const isAll = others.length === 0 && isFunction(fn) && soleReturn(fn);
+  const rest = rewrite(property, (n) => (n === record ? ({ ...record, properties: others } as Node) : undefined));
+  return { lists, rest: isAll ? undefined : (rest as TSESTree.ObjectLiteralElement) };
+}
+
+function soleReturn({ body }: FunctionNode): boolean {
+  return body.type !== 'BlockStatement' || body.body.length === 1;
 }
 
 /** Filters or directives that are all imported. */

@@ -1,12 +1,13 @@
 /** Places side by side, with nothing but literals between them: a list of records, and one use in a loop of it. */
 import { problem, type Problem } from '../../../problems/problems.js';
 import { spanOf } from '../../../script/walk.js';
-import type { GivenInput, Passed, UnifyRequest } from '../../../language/unifying.js';
+import type { GivenInput, UnifyRequest } from '../../../language/unifying.js';
 import type { Edit } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
 import type { Prepared } from '../cut/cut.js';
 import type { NamedProp } from '../cut/interface.js';
 import type { Scene } from '../cut/scene.js';
+import { hasCapitals, isLiteral, keyAmong, listNames, recordsText, type Field } from '../../record-list.js';
 import { useText, withLeadingComments } from '../cut/write.js';
 import { codeOf } from './values.js';
 
@@ -29,38 +30,27 @@ export function writeList(
   if (!adjacent) return problem('list-apart', at);
 
   const { habits, shape } = parts;
-  const records: NamedProp[] = [];
+  const records: (NamedProp & Field)[] = [];
   const fixed: string[] = [];
   for (const prop of shape.props) {
     const input = inputs.find((i) => i.name === prop.crossing.given?.name);
+    const isWritten = input?.values.every((v, p) => isLiteral(v, (span) => scenes[p]!.slice(span)));
     if (!input) fixed.push(`${prop.name}={${prop.crossing.value}}`);
-    else if (input.values.every((v, p) => isLiteral(v, scenes[p]!))) records.push(prop);
-    else return problem('list-values', at, prop.name);
+    else if (!isWritten) return problem('list-values', at, prop.name);
+    else {
+      const values = ordered.map((scene) => codeOf(input.values[scenes.indexOf(scene)], scene.text, habits));
+      records.push({ ...prop, values });
+    }
   }
-  const inputOf = (prop: NamedProp) => inputs.find((i) => i.name === prop.crossing.given?.name)!;
-  const valuesOf = (prop: NamedProp) => inputOf(prop).values.map((v, p) => codeOf(v, scenes[p]!.text, habits));
-  const isKey = (prop: NamedProp) => {
-    const values = valuesOf(prop);
-    return new Set(values).size === values.length && !values.includes('undefined');
-  };
-  const key = records.filter(isKey).sort((x, y) => rank(x.name) - rank(y.name))[0];
+  const key = keyAmong(records);
   if (!key) return problem('list-key', at);
 
-  const names = namesFor(request.name, first);
+  const taken = first.scopes.moduleScope.set;
+  const names = listNames(request.name, new Set(taken.keys()), hasCapitals(taken.keys()));
   const nl = habits.lineEnd;
   const frozen = habits.typed && records.some((prop) => /^'/.test(prop.type ?? ''));
-  const entries = ordered.map((scene) => {
-    const place = scenes.indexOf(scene);
-    const fields = records.flatMap((prop) => {
-      const value = inputOf(prop).values[place];
-      return value || frozen ? [`${prop.name}: ${codeOf(value, scene.text, habits)}`] : [];
-    });
-    const line = `${habits.indent}{ ${fields.join(', ')} },`;
-    return line.length <= habits.width
-      ? line
-      : `${habits.indent}{${nl}${fields.map((f) => `${habits.indent}${habits.indent}${f},${nl}`).join('')}${habits.indent}},`;
-  });
-  const data = `const ${names.list} = [${nl}${entries.join(nl)}${nl}]${frozen ? ' as const' : ''}${habits.semi}${nl}${nl}`;
+  const list = recordsText(records, frozen, '', habits);
+  const data = `const ${names.list} = ${list}${frozen ? ' as const' : ''}${habits.semi}${nl}${nl}`;
 
   const indent = indentAt(first.text, first.region.start);
   const attributes = [
@@ -79,26 +69,4 @@ export function writeList(
     { start: place, end: place, text: data },
     { start: first.region.start, end: last.region.end, text: loop },
   ];
-}
-
-function isLiteral(value: Passed | undefined, scene: Scene): boolean {
-  if (!value || value.kind === 'string' || value.kind === 'flag') return true;
-  return value.kind === 'code' && /^(?:-?\d[\d._]*|true|false|null|'[^']*'|"[^"]*")$/.test(scene.slice(value.span));
-}
-
-/** What usually names a record comes first. */
-function rank(name: string): number {
-  const order = ['id', 'key', 'name', 'title', 'label'];
-  return order.includes(name) ? order.indexOf(name) : order.length;
-}
-
-/** In capitals where the file writes its constants so. */
-function namesFor(component: string, scene: Scene): { list: string; item: string } {
-  const item = component[0]!.toLowerCase() + component.slice(1);
-  const taken = scene.scopes.moduleScope.set;
-  const capitals = [...taken.keys()].some((name) => /^[A-Z][A-Z0-9_]{2,}$/.test(name));
-  const plural = /s$/.test(item) ? `${item}List` : /[^aeiou]y$/.test(item) ? `${item.slice(0, -1)}ies` : `${item}s`;
-  const list = capitals ? plural.replace(/([a-z0-9])([A-Z])/g, '$1_$2').toUpperCase() : plural;
-  const free = (name: string): string => (taken.has(name) ? free(`${name}2`) : name);
-  return { list: free(list), item };
 }

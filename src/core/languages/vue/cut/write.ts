@@ -278,7 +278,7 @@ function indented(body: string, { scriptIndent }: Habits): string {
 /** `ref`: by which the host's script reaches into the new component. */
 export function writeUse({ scene, habits, crossings }: Contents, ref?: string): string {
   const passed = crossings.map((crossing) => ({ crossing, value: crossing.value }));
-  return writeUseAt(scene, habits, passed, scene.request.name, ref);
+  return writeUseAt(scene, habits, passed, scene.request.name, ref === undefined ? [] : [`ref="${ref}"`]);
 }
 
 /** What one use passes. */
@@ -296,12 +296,11 @@ export function writeUseAt(
   habits: Habits,
   passed: readonly PassedOn[],
   name = scene.request.name,
-  ref?: string,
+  own: readonly string[] = [],
 ): string {
   const tag = habits.kebabTags ? name.replace(/\B([A-Z])/g, '-$1').toLowerCase() : name;
   const [bind, on] = habits.longhand ? ['v-bind:', 'v-on:'] : [':', '@'];
-  const attributes = scene.stays.map((span) => scene.text.slice(span.start, span.end));
-  if (ref !== undefined) attributes.push(`ref="${ref}"`);
+  const attributes = [...scene.stays.map((span) => scene.text.slice(span.start, span.end)), ...own];
   const slots: string[] = [];
   const indent = indentAt(scene.text, scene.region.start);
   const propName = (prop: string) => (habits.kebabProps ? hyphenated(prop) : prop);

@@ -29,14 +29,13 @@ import { regionAt } from '../lists.js';
 import { markupOf } from '../read.js';
 import { parseSfc } from '../sfc.js';
 import type { TemplateChildNode } from '../template.js';
+import { writeList } from './list.js';
 import { unifyLogic } from './logic.js';
 import { attributeAt, codeOf, writeSite } from './sites.js';
 
 export function unify(request: UnifyRequest): Unifying | Problem {
   const first = request.places[request.reference]!;
-  const at = { path: first.file.path, span: first.span };
   if (request.kind === 'logic') return unifyLogic(request);
-  if (request.asList) return problem('unify-language', at, 'a list of records');
   const scenes = openScenes(request);
   if (isProblem(scenes)) return scenes;
   if (request.existing) return reuse(request, request.existing, scenes);
@@ -58,9 +57,16 @@ export function unify(request: UnifyRequest): Unifying | Problem {
 
   const passes = new Passes(request, scenes, inputs, prepared);
   const uses = new Map<string, Edit[]>();
+  if (request.asList) {
+    const passed = passes.at(request.reference);
+    const list = isProblem(passed) ? passed : writeList(request, scenes, inputs, passed, prepared);
+    if (isProblem(list)) return list;
+    uses.set(path, list);
+  }
   for (const [place, scene] of scenes.entries()) {
     const passed = passes.at(place);
     if (isProblem(passed)) return passed;
+    if (request.asList) continue;
     const text = writeUseAt(scene, prepared.contents.habits, passed, request.name);
     const list = uses.get(scene.request.file.path) ?? [];
     uses.set(scene.request.file.path, [...list, { ...scene.region, text }]);
