@@ -1,5 +1,6 @@
 /** A list of records in the place of siblings that differ in literals only: which value is the key, and how it is written. */
 import type { Passed } from '../language/unifying.js';
+import { isReserved } from '../script/reserved.js';
 import type { Span } from '../text/edits.js';
 
 /** A value of a record that a language can write as it is. */
@@ -32,11 +33,18 @@ export function listNames(
   taken: ReadonlySet<string>,
   capitals: boolean,
 ): { readonly list: string; readonly item: string } {
-  const item = component[0]!.toLowerCase() + component.slice(1);
-  const plural = /s$/.test(item) ? `${item}List` : /[^aeiou]y$/.test(item) ? `${item.slice(0, -1)}ies` : `${item}s`;
+  const whole = component[0]!.toLowerCase() + component.slice(1);
+  const plural = /s$/.test(whole)
+    ? `${whole}List`
+    : /[^aeiou]y$/.test(whole)
+      ? `${whole.slice(0, -1)}ies`
+      : `${whole}s`;
   const list = capitals ? plural.replace(/([a-z0-9])([A-Z])/g, '$1_$2').toUpperCase() : plural;
   const free = (name: string): string => (taken.has(name) ? free(`${name}2`) : name);
-  return { list: free(list), item };
+  // One of them goes by the last word where there are many.
+  const words = whole.split(/(?=[A-Z])/);
+  const last = words.length > 2 ? words.at(-1)!.toLowerCase() : whole;
+  return { list: free(list), item: taken.has(last) || isReserved(last) ? whole : last };
 }
 
 /** Whether a file writes its constants in capitals. */

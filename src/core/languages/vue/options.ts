@@ -58,7 +58,7 @@ function listsApart(property: TSESTree.ObjectLiteralElement): {
   const others = record.properties.filter((p) => !isList(p));
   const fn = bare((property as TSESTree.Property).value);
   const isAll = others.length === 0 && isFunction(fn) && soleReturn(fn);
-  const rest = rewrite(property, (n) => (n === record ? ({ ...record, properties: others } as Node) : undefined));
+  const rest = rewrite(property, (n) => (n === record ? { ...record, properties: others } : undefined));
   return { lists, rest: isAll ? undefined : (rest as TSESTree.ObjectLiteralElement) };
 }
 

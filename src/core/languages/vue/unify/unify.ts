@@ -34,7 +34,6 @@ import { unifyLogic } from './logic.js';
 import { attributeAt, codeOf, writeSite } from './sites.js';
 
 export function unify(request: UnifyRequest): Unifying | Problem {
-  const first = request.places[request.reference]!;
   if (request.kind === 'logic') return unifyLogic(request);
   const scenes = openScenes(request);
   if (isProblem(scenes)) return scenes;
