@@ -1,7 +1,7 @@
 /** Writes `schemas/` from the definitions of the formats; with --check it fails where they are not current. */
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { toJsonSchema } from '@valibot/to-json-schema';
-import { formats } from '../dist/cli/formats.js';
+import { formats } from '../dist/library/formats/index.js';
 import { configSchema } from '../dist/node/config-schema.js';
 
 const check = process.argv.includes('--check');

@@ -9,7 +9,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parse } from 'valibot';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { formats } from '../src/cli/formats.js';
+import { formats } from '../src/library/formats/index.js';
 import { candidateRegions, extract, isProblem, Project, textOf } from '../src/core/index.js';
 import { DiskFiles, nodePorts, ProjectTypes } from '../src/node/index.js';
 import { CHROMIUM } from './support/browser.js';

@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parse } from 'valibot';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
-import { formats } from '../src/cli/formats.js';
+import { formats } from '../src/library/formats/index.js';
 import { fingerprint } from '../src/core/index.js';
 import { isKnown, randomOf, valueOf, type Called } from '../src/node/check/values.js';
 import type { Shape } from '../src/node/check/shapes.js';

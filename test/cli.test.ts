@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parse } from 'valibot';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { formats } from '../src/cli/formats.js';
+import { formats } from '../src/library/formats/index.js';
 import { MemoryFiles, problemCodes } from '../src/core/index.js';
 import { filesBelow } from './support/projects.js';
 import { inOrder, renderHtml } from './support/react.js';

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parse } from 'valibot';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
-import { formats, type PlanDocument as AnyPlan } from '../src/cli/formats.js';
+import { formats, type PlanDocument as AnyPlan } from '../src/library/formats/index.js';
 import { MemoryFiles } from '../src/core/index.js';
 import { filesBelow } from './support/projects.js';
 import { renderHtml } from './support/react.js';

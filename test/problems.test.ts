@@ -24,7 +24,8 @@ import {
   type UnifyStepRequest,
 } from '../src/core/index.js';
 import { nodePorts } from '../src/node/index.js';
-import { stepTrouble } from '../src/cli/ending.js';
+import { stepTrouble } from '../src/library/steps.js';
+import type { TypesAnswer } from '../src/library/types.js';
 import { withinDepth } from '../src/core/problems/problems.js';
 import { applyEdits } from '../src/core/text/edits.js';
 import { locked } from '../src/node/journal/lock.js';
@@ -170,7 +171,11 @@ const LOGIC = (n: number) =>
   `const total = hives.filter((hive) => hive.kilos > ${n}).map((hive) => hive.kilos * 2).reduce((sum, kilos) => sum + kilos, 0);\nconst mean = Math.round(total / hives.length);\nconst words = [total, mean].join(' of ');`;
 const CARD = (hive: string) =>
   `<section class="hive"><h2 class="hive__name">{{ ${hive} }}</h2><p class="hive__note" title="a note">kilos of honey in this hive</p><button type="button" class="hive__more">More</button></section>`;
-ask('unify-language', () => one(vue(`<main>${CARD('a')}${CARD('b')}</main>`), { asList: true }));
+ask('unify-language', () => {
+  const [a, b] = ['South', 'North'].map((name) => CARD('a').replace('a note', name));
+  const script = `<script>\nexport default { data: start, props: ['a'] };\nfunction start() { return {} }\n</script>`;
+  return one({ 'Hives.vue': `<template><main>${a}${b}</main></template>\n${script}\n` }, { asList: true });
+});
 ask('unify-listed', () =>
   one({
     'A.vue': `<template><p>{{ words }}</p></template>\n<script setup>\nimport { hives } from './hives';\n${LOGIC(1)}\n</script>\n`,
@@ -241,14 +246,15 @@ ask('edits-conflict', () =>
 );
 const made = () => cut(react, 'App.jsx', '<h1>', '</h1>') as ExtractChange;
 const place = { path: 'App.jsx', span: { start: 0, end: 1 } };
+const done = (change: ExtractChange, types: TypesAnswer) => ({ change, types, at: place, title: '', document: {} });
 const untyped = { answer: 'skipped', errors: [] } as const;
 for (const answer of ['different', 'unknown'] as const)
   ask(`proof-${answer}`, () =>
-    stepTrouble({ ...made(), proof: { answer, code: 'code-kind', detail: '"a" became "b"' } }, untyped, place),
+    stepTrouble(done({ ...made(), proof: { answer, code: 'code-kind', detail: '"a" became "b"' } }, untyped)),
   );
 ask('types-worse', () => {
   const error = { path: 'App.jsx', offset: 0, code: 2322, message: 'Type "a" is not "b".' };
-  return stepTrouble(made(), { answer: 'worse', errors: [error] }, place);
+  return stepTrouble(done(made(), { answer: 'worse', errors: [error] }));
 });
 
 /** What no small project was found to bring about, and why it is there all the same. */

@@ -1,21 +1,6 @@
 /** How every step that changes files ends on the command line: proof and types weighed, shown, written or refused. */
-import {
-  applied,
-  diffOf,
-  Lines,
-  problem,
-  textOf,
-  type Change,
-  type Problem,
-  type ProofResult,
-  type Seam,
-  type SeamEntry,
-  isProblem,
-  type Project,
-} from '../core/index.js';
-import { HOW_TO_GET_TYPESCRIPT, typescriptOf } from '../node/peers.js';
-import type { ProjectTypes, TypeError } from '../node/types.js';
-import type { ChangeDocument } from './formats.js';
+import { applied, diffOf, isProblem, Lines, textOf, type SeamEntry } from '../core/index.js';
+import { changeDocument, stepTrouble, type StepChange, type StepDone } from '../library/steps.js';
 import { EXIT, type CommonOptions } from './host.js';
 import { frame, json } from './say.js';
 import type { Ended, Session } from './session.js';
@@ -29,139 +14,40 @@ export interface StepOptions extends CommonOptions {
   readonly types: boolean;
 }
 
-/** What every step's change has. */
-export interface StepChange extends Change {
-  readonly name: string;
-  readonly target: string;
-  readonly seam: Seam;
-  readonly proof: ProofResult;
-}
-
-export interface TypesAnswer {
-  readonly answer: 'same' | 'worse' | 'skipped';
-  readonly errors: readonly TypeError[];
-  readonly reason?: string;
-}
-
 /** What only one kind of step can say about its change. */
 export interface Ending {
-  readonly change: StepChange;
-  readonly types: TypesAnswer;
-  /** The place that a refusal points to. */
-  readonly at: { readonly path: string; readonly span: { readonly start: number; readonly end: number } };
   /** First line of the summary, behind the name of the step. */
   readonly headline: string;
   readonly took: string;
-  readonly title: string;
-  readonly document: Partial<ChangeDocument>;
 }
 
-export function endStep(session: Session, ending: Ending, options: StepOptions): Ended {
-  const { change, types, at } = ending;
+export function endStep(session: Session, done: StepDone, ending: Ending, options: StepOptions): Ended {
+  const { change } = done;
   const { host } = session;
-  const trouble = options.unproven ? undefined : stepTrouble(change, types, at);
+  const trouble = options.unproven ? undefined : stepTrouble(done);
   if (trouble) {
     if (!session.json) showDifference(session, change);
     return trouble;
   }
   if (options.dryRun) {
-    if (session.json) host.out(json(changeDocument(change, types, ending.document)));
+    if (session.json) host.out(json(changeDocument(done)));
     else {
       host.exact(diffOf(session.project.files, change));
-      session.note(summary(session, ending, 'nothing written: --dry-run').trimEnd());
+      session.note(summary(session, done, ending, 'nothing written: --dry-run').trimEnd());
     }
     return EXIT.done;
   }
   // Put into words before writing: afterwards the files are other files.
   const said = session.json
-    ? json(changeDocument(change, types, ending.document))
-    : summary(session, ending, 'written; `verkstad undo` takes it back');
-  const entry = session.journal().write(change, ending.title);
+    ? json(changeDocument(done))
+    : summary(session, done, ending, 'written; `verkstad undo` takes it back');
+  const entry = session.journal().write(change, done.title);
   if (isProblem(entry)) return entry;
   host.out(said);
   return EXIT.done;
 }
 
-/** Why a change is not written: it is not proven, or brings type errors. */
-export function stepTrouble(change: StepChange, types: TypesAnswer, at: Ending['at']): Problem | undefined {
-  const { proof } = change;
-  if (proof.answer !== 'same')
-    return problem(
-      proof.answer === 'different' ? 'proof-different' : 'proof-unknown',
-      proof.before ?? at,
-      proof.detail,
-    );
-  const first = types.answer === 'worse' ? types.errors[0]! : undefined;
-  return first && problem('types-worse', at, `${first.path}: ${first.message}`);
-}
-
-/** The type checker of the project, where the file has types. */
-export async function typesFor(session: Session, path: string): Promise<ProjectTypes | undefined> {
-  if (!hasTypes(session.project, path) || !typescriptOf(session.root)) return undefined;
-  const { ProjectTypes } = await import('../node/types.js');
-  return new ProjectTypes(session.root, session.project.files, path);
-}
-
-export function hasTypes(project: Project, path: string): boolean {
-  const file = project.source(path);
-  if (isProblem(file)) return false;
-  return file.language.typed ? file.language.typed(file, project.ports) !== undefined : /\.[cm]?tsx?$/.test(path);
-}
-
-/**
- * New type errors, and no others; what was there before is only looked at where there are any. Types are found whether
- * or not they are checked. Where no tsconfig says what holds, errors by strict rules are named and nothing is refused.
- */
-export async function checkTypes(
-  session: Session,
-  change: StepChange,
-  oracle: ProjectTypes | undefined,
-  isWanted: boolean,
-): Promise<TypesAnswer> {
-  if (!isWanted) return { answer: 'skipped', errors: [], reason: 'left out by --no-types' };
-  const paths = change.files.map((f) => f.path);
-  if (!oracle) {
-    const isTyped = paths.some((path) => hasTypes(session.project, path)) && !typescriptOf(session.root);
-    return { answer: 'skipped', errors: [], reason: isTyped ? HOW_TO_GET_TYPESCRIPT : 'the file has no types' };
-  }
-  const { newErrors } = await import('../node/types.js');
-  if (!paths.some((path) => oracle.checks(path)))
-    return { answer: 'skipped', errors: [], reason: 'errors inside of these files are not looked for yet' };
-  oracle.use(applied(session.project.files, change), paths);
-  const found = oracle.errors(paths);
-  if (found.length === 0) return { answer: 'same', errors: [] };
-  oracle.use(session.project.files, paths);
-  const errors = newErrors(oracle.errors(paths), found);
-  if (errors.length > 0 && oracle.config === undefined) {
-    const count = errors.length === 1 ? 'an error' : `${errors.length} errors`;
-    const [{ path, message }] = errors as [(typeof errors)[0]];
-    const reason = `no tsconfig.json says what holds; by strict rules there would be ${count}: ${path}: ${message}`;
-    return { answer: 'skipped', errors: [], reason };
-  }
-  return { answer: errors.length > 0 ? 'worse' : 'same', errors };
-}
-
-export function changeDocument(change: StepChange, types: TypesAnswer, own: Partial<ChangeDocument>): ChangeDocument {
-  const { proof } = change;
-  return {
-    format: 'verkstad/change@1',
-    step: change.step,
-    name: change.name,
-    target: change.target,
-    ...own,
-    files: change.files.map(({ path, change: kind }) => ({ path, change: kind })),
-    seam: { props: [...change.seam.props], events: [...change.seam.events], slots: [...change.seam.slots] },
-    proof: { answer: proof.answer, ...(proof.answer === 'same' ? {} : { detail: proof.detail }) },
-    types: {
-      answer: types.answer,
-      ...(types.reason ? { reason: types.reason } : {}),
-      errors: types.errors.map(({ path, code, message }) => ({ path, code, message })),
-    },
-    notes: [...change.notes],
-  };
-}
-
-function summary(session: Session, { change, types, headline, took }: Ending, ending: string): string {
+function summary(session: Session, { change, types }: StepDone, { headline, took }: Ending, ending: string): string {
   const { colors: c } = session;
   const row = (name: string, value: string) => `  ${c.dim(name.padEnd(8))} ${value}`;
   const called = (p: SeamEntry) => (p.optional ? `${p.name}?` : p.name);

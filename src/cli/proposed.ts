@@ -1,4 +1,6 @@
 /** What `propose` prints for people: the cuts of each component, what it would show, and what else there is to weigh. */
+import { linesOf } from '../library/places.js';
+import type { Found } from '../library/propose.js';
 import { stripVTControlCharacters } from 'node:util';
 import {
   Lines,
@@ -7,17 +9,13 @@ import {
   type ComponentPlan,
   type HookProposal,
   type OutlineNode,
-  type PagesWritten,
-  type Problem,
   type RegionProposal,
-  type Repeat,
   type Span,
   type SplitProposal,
   type TurnedDown,
   type Weighed,
   type WeighedState,
 } from '../core/index.js';
-import type { History } from '../node/history.js';
 import type { Colors } from './host.js';
 import { signature } from './repeated.js';
 import type { Session } from './session.js';
@@ -27,31 +25,6 @@ const FINE_TOLD = 12;
 const WIDTH = 100;
 /** Shorter components may have several reasons to change: all of it is on one screen. */
 const LONG = 80;
-
-/** What was weighed, as it is shown and written. */
-export interface Found {
-  /** The one that gains most first. */
-  readonly plans: readonly ComponentPlan[];
-  readonly splits: readonly SplitProposal[];
-  /** What stands more than once and is made one before anything is cut; of a whole project only. */
-  readonly repeats: readonly Repeat[];
-  /** Groups of a whole project that are left to a person. */
-  readonly otherRepeats: number;
-  readonly weighed: Weighed;
-  readonly history: History | undefined;
-  readonly unread: readonly Problem[];
-  /** Files of languages that have no components. */
-  readonly plain: readonly string[];
-  /** Pages that were weighed as components. */
-  readonly written: PagesWritten | undefined;
-  /** Generated, vendored, tests. */
-  readonly leftOut: readonly string[];
-}
-
-export function linesOf(session: Session, path: string, span: { start: number; end: number }): [number, number] {
-  const [first, last] = new Lines(textOf(session.project.files, path) ?? '').range(span);
-  return [first, last];
-}
 
 /** Where something stands now: in the page, when its component is still to be written. */
 function shownAt({ written }: Found, session: Session, path: string, span: Span): { path: string; lines: string } {

@@ -1,19 +1,18 @@
 /** Repeats in words: the places in short, what differs side by side, and what would be written. */
+import { limited } from '../library/documents.js';
+import { linesFewer, placesOf, slicer } from '../library/places.js';
 import {
   differencesOf,
   isProblem,
   languageOf,
-  Lines,
   notRead,
   notReadWords,
-  textOf,
   type ByHand,
   type Problem,
   type Repeat,
   type Repeats,
   type UnifyChange,
 } from '../core/index.js';
-import type { RepeatsDocument } from './formats.js';
 import type { Colors } from './host.js';
 import type { Session } from './session.js';
 
@@ -23,13 +22,6 @@ const MOST_COLUMNS = 4;
 const MOST_PLACES = 8;
 /** Groups inside of another one that are named. */
 const MOST_INSIDE = 3;
-
-/** So many groups that stand by themselves, each with those inside of it. */
-export function limited(groups: readonly Repeat[], limit: number): readonly Repeat[] {
-  let count = 0;
-  const end = groups.findIndex((group) => group.within === undefined && ++count > limit);
-  return end < 0 ? groups : groups.slice(0, end);
-}
 
 export function repeatsText(session: Session, repeats: Repeats, limit: number): string {
   const { colors: c } = session;
@@ -136,14 +128,6 @@ function headText({ project, colors: c }: Session, group: Repeat): string {
   const fewer = linesFewer({ project }, group);
   const lines = fewer > 0 ? `, about ${count(fewer, 'line')} fewer` : '';
   return `${c.cyan(group.id)}  ${c.bold(group.name)}  ${group.kind}, ${group.places.length} places, ${alike}${lines}  ${c.dim(`worth ${group.worth.total}`)}`;
-}
-
-/** Lines that go away: those of all places, less one definition, a line for each use and an import for each file. */
-export function linesFewer({ project }: Pick<Session, 'project'>, { places, alignment }: Repeat): number {
-  const lines = linesOf(project, places).map(([from, to]) => to - from + 1);
-  const files = new Set(places.map((p) => p.path)).size;
-  const all = lines.reduce((a, b) => a + b, 0);
-  return Math.max(0, all - lines[alignment.reference]! - places.length - files);
 }
 
 function groupText(session: Session, { forms }: Repeats, group: Repeat): string[] {
@@ -263,34 +247,4 @@ export function signature({ kind, name, inputs, hostNames }: Repeat, width: numb
     else lines[lines.length - 1] = last + gap + word;
   }
   return lines.map((line, i) => `  ${i === 0 ? c.dim('→') : '   '} ${line}`);
-}
-
-export function placesOf(session: Session, repeat: Repeat): RepeatsDocument['groups'][number]['places'] {
-  const lines = linesOf(session.project, repeat.places);
-  return repeat.places.map(({ path, start, end, component }, i) => ({
-    path,
-    lines: lines[i]!,
-    range: [start, end],
-    ...(component === undefined ? {} : { component }),
-  }));
-}
-
-/** The first and the last line of each place; a file with thousands of them is read once. */
-function linesOf(project: Session['project'], places: Repeat['places']): [from: number, to: number][] {
-  const files = new Map<string, Lines>();
-  return places.map((place) => {
-    const lines = files.get(place.path) ?? new Lines(textOf(project.files, place.path) ?? '');
-    files.set(place.path, lines);
-    return lines.range(place);
-  });
-}
-
-/** The source between two offsets; each file is read once. */
-export function slicer(session: Session): (path: string, start: number, end: number) => string {
-  const texts = new Map<string, string>();
-  return (path, start, end) => {
-    const text = texts.get(path) ?? textOf(session.project.files, path) ?? '';
-    texts.set(path, text);
-    return text.slice(start, end);
-  };
 }

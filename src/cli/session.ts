@@ -1,21 +1,16 @@
 /** One run of a command: the project opened, the configuration read, and how to speak. */
 import { existsSync, realpathSync, statSync } from 'node:fs';
 import { dirname, isAbsolute, relative, resolve, sep } from 'node:path';
-import { isProblem, problem, Project, type Problem } from '../core/index.js';
-import { DiskFiles } from '../node/disk.js';
+import { isProblem, problem, type Problem } from '../core/index.js';
+import { openWorkspace, type Workspace } from '../library/workspace.js';
 import { Journal, type Recovered } from '../node/journal/journal.js';
 import { realOperations } from '../node/journal/writing.js';
-import { nodePorts } from '../node/ports.js';
-import { readConfig, type Config } from '../node/config.js';
 import { EXIT, type Colors, type CommonOptions, type Host } from './host.js';
 import { report } from './say.js';
 import { colors } from './terminal.js';
 
-export interface Session {
+export interface Session extends Workspace {
   readonly host: Host;
-  readonly root: string;
-  readonly config: Config;
-  readonly project: Project;
   readonly colors: Colors;
   readonly json: boolean;
   readonly quiet: boolean;
@@ -95,21 +90,11 @@ async function withinStack(target: string | undefined, run: () => Promise<Ended>
 export async function openSession(host: Host, options: CommonOptions, target?: string): Promise<Session | Problem> {
   const root = findRoot(host.cwd, options.root, target);
   if (isProblem(root)) return root;
-  const config = await readConfig(root);
-  if (isProblem(config)) return config;
-  const files = new DiskFiles(root, {
-    ...(target === undefined ? {} : { named: [relativeTo(root, host.cwd, target)] }),
-    ...(config.exclude ? { exclude: config.exclude } : {}),
-    ...(config.maxFileBytes ? { maxFileBytes: config.maxFileBytes } : {}),
-  });
+  const workspace = await openWorkspace(root, host.env, target && relativeTo(root, host.cwd, target));
+  if (isProblem(workspace)) return workspace;
   const session: Session = {
+    ...workspace,
     host,
-    root,
-    config,
-    project: await Project.open(files, {
-      ...nodePorts(),
-      ...(config.readsChildren ? { readsChildren: new Set(config.readsChildren) } : {}),
-    }),
     colors: colorsFor(host, options.color),
     json: options.json ?? false,
     quiet: options.quiet ?? false,

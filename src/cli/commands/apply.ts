@@ -1,40 +1,31 @@
 /** `apply`: the steps of a plan, one after another, each proven before the next. */
 import { existsSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { getDotPath, safeParse } from 'valibot';
 import {
   isProblem,
   Lines,
-  page,
   planTrouble,
   problem,
-  repeatOf,
   textOf,
   Whereabouts,
   withPages,
-  type PageStep,
   type Plan,
   type PlanStep,
   type Problem,
-  type Span,
-  type StepChange,
 } from '../../core/index.js';
+import { type AppliedDocument, type ChangeDocument } from '../../library/formats/index.js';
+import { type StepChange } from '../../library/steps.js';
+import { parsePlan, takeStep } from '../../library/plans.js';
+import type { TypesAnswer } from '../../library/types.js';
+import { LEVELS } from '../../node/check/report.js';
 import { commit, commitTrouble } from '../../node/git.js';
 import { KEPT_PLAN, keptPlan, readPlanFile } from '../../node/plans.js';
-import { changeDocument, checkTypes, stepTrouble, typesFor, type TypesAnswer } from '../ending.js';
-import { planFormat, type AppliedDocument, type ChangeDocument, type PlanDocument } from '../formats.js';
 import { EXIT, type CommonOptions } from '../host.js';
 import { planFile, REPEAT_ID } from '../range.js';
-import { placesOf } from '../repeated.js';
 import { json, sayProblem } from '../say.js';
-import { CLEAR_LINE } from '../terminal.js';
 import { openSession, type Ended, type Session } from '../session.js';
-import { LEVELS } from '../../node/check/report.js';
+import { CLEAR_LINE } from '../terminal.js';
 import { checked } from './check.js';
-import { cutAndCheck, takenOf } from './extract.js';
-import { hookAndCheck } from './hook.js';
-import { placeDocument, putBackAndCheck } from './inline.js';
-import { unifyAndCheck } from './unify.js';
 
 export interface ApplyOptions extends CommonOptions {
   readonly commit?: boolean;
@@ -51,16 +42,6 @@ interface Taken {
   readonly document: ChangeDocument;
   /** Number of the change in the journal. */
   readonly id: number;
-}
-
-/** A step that was worked out and is not written yet. */
-interface Made {
-  readonly change: StepChange;
-  readonly types: TypesAnswer;
-  readonly at: { readonly path: string; readonly span: Span };
-  readonly title: string;
-  readonly message: string;
-  readonly document: Partial<ChangeDocument>;
 }
 
 export async function applyCommand(session: Session, given: readonly string[], options: ApplyOptions): Promise<Ended> {
@@ -119,28 +100,6 @@ function inProposedOrder(steps: readonly PlanStep[]): PlanStep[] {
   return [...numbered, ...steps.filter((s) => s.step === 'inline')];
 }
 
-function parsePlan(text: string, path: string): Plan | Problem {
-  let data: unknown;
-  try {
-    data = JSON.parse(text);
-  } catch (error) {
-    return problem('plan-format', { path }, (error as Error).message);
-  }
-  const read = safeParse(planFormat, data);
-  if (read.success) {
-    const { files, steps } = read.output;
-    return { files, steps: steps.map(withoutUndefined) };
-  }
-  const issue = read.issues[0];
-  return problem('plan-format', { path }, `${getDotPath(issue) ?? 'the document'}: ${issue.message}`);
-}
-
-function withoutUndefined(step: PlanDocument['steps'][number]): PlanStep {
-  if (step.step === 'inline' || step.step === 'page' || step.step === 'unify') return step;
-  const { to, ...rest } = step;
-  return to === undefined ? rest : { ...rest, to };
-}
-
 /** How much is tried out after each step. */
 const CHECK_STEPS = 60;
 const CHECK_SECONDS = 45;
@@ -186,19 +145,14 @@ class Course {
     const { host, root } = this.session;
     const session = await openSession(host, { ...this.options, root });
     if (isProblem(session)) return session;
-    const made = await this.#made(session, step);
-    if (isProblem(made)) return made;
-    const { change, types, at, title, message } = made;
-    if (change.name !== step.name) return problem('name-taken', at, step.name);
-    const trouble = stepTrouble(change, types, at);
-    if (trouble) return trouble;
-    const document = changeDocument(change, types, made.document);
-    const entry = session.journal().write(change, title);
-    if (isProblem(entry)) return entry;
-    const differs = await this.#checked(root, entry.id, step);
+    const taken = await takeStep(session, step, this.#where, this.options.types, session.journal());
+    if (isProblem(taken)) return taken;
+    const { done, document, id, message } = taken;
+    const { change, types } = done;
+    const differs = await this.#checked(root, id, step);
     if (differs) return differs;
     this.#where.after(change);
-    this.#taken.push({ step, change, types, document, id: entry.id });
+    this.#taken.push({ step, change, types, document, id });
     if (!this.options.commit) return undefined;
     const paths = change.files.map((f) => f.path);
     return commit(root, paths, message);
@@ -219,58 +173,6 @@ class Course {
     if (isProblem(undone)) return undone;
     const at = { path: step.path, span: { start: step.range[0], end: step.range[1] } };
     return problem('check-differs', at, step.name, `${first.what}: ${first.words}`);
-  }
-
-  async #made(session: Session, step: PlanStep): Promise<Made | Problem> {
-    const { name, path } = step;
-    if (step.step === 'page') return this.#pageWritten(session, step);
-    const source = session.project.source(path);
-    const text = isProblem(source) ? '' : source.text;
-    if (step.step === 'inline') {
-      const checked = await putBackAndCheck(session, { component: `${path}#${name}` }, this.options.types);
-      if (isProblem(checked)) return checked;
-      const { change } = checked;
-      const at = { path: change.uses[0]!.path, span: change.uses[0]!.span };
-      const document = { places: change.uses.map((use) => placeDocument(session, use)) };
-      const title = `inline ${name} into ${change.target}`;
-      return { ...checked, at, title, document, message: `Put ${name} back into ${step.component}` };
-    }
-    const span: Span = this.#where.of(step);
-    if (step.step === 'unify') {
-      const found = repeatOf(session.project, step, this.#where);
-      if (!found) return problem('repeat-unknown', { path, span }, step.id, '');
-      const checked = await unifyAndCheck(session, { ...found, name }, this.options.types);
-      if (isProblem(checked)) return checked;
-      const places = placesOf(session, checked.change.repeat);
-      const title = `${checked.change.step} ${name} at ${places.length} places`;
-      const message = `Make one ${name} of ${places.length} places`;
-      return { ...checked, at: { path, span }, title, document: { places }, message };
-    }
-    if (step.step === 'hook') {
-      const statements = this.#where.partsOf(step);
-      const to = step.to === undefined ? {} : { to: step.to };
-      const checked = await hookAndCheck(session, { path, statements, name, ...to }, this.options.types);
-      if (isProblem(checked)) return checked;
-      const document = { taken: takenOf(text, path, checked.change.region) };
-      const title = `take ${name} out of ${path}`;
-      return { ...checked, at: { path, span }, title, document, message: `Take ${name} out of ${step.component}` };
-    }
-    const checked = await cutAndCheck(session, path, span, { name, types: this.options.types }, step.to);
-    if (isProblem(checked)) return checked;
-    const { region } = checked.change;
-    const document = { taken: takenOf(text, path, region) };
-    const title = `extract ${name} from ${path}`;
-    const message = `Extract ${name} from ${step.component}`;
-    return { ...checked, at: { path, span: region }, title, document, message };
-  }
-
-  async #pageWritten(session: Session, { path, into, range, name }: PageStep): Promise<Made | Problem> {
-    const change = page(session.project, { path, into });
-    if (isProblem(change)) return change;
-    const types = await checkTypes(session, change, await typesFor(session, path), this.options.types);
-    const at = { path, span: { start: range[0], end: range[1] } };
-    const title = `write ${path} as ${name}`;
-    return { change, types, at, title, document: {}, message: `Write ${path} as the component ${name}` };
   }
 
   #end(trouble: Problem | undefined): number {
@@ -323,14 +225,7 @@ class Course {
     const notes = change.notes.map((note) => `     ${c.dim(note)}\n`).join('');
     const seen = this.#seen[at - 1];
     const witness = seen === undefined ? '' : `     ${c.dim(`check: ${seen}`)}\n`;
-    const crossing =
-      step.step === 'inline'
-        ? 'put back'
-        : step.step === 'page'
-          ? 'written'
-          : step.step === 'unify'
-            ? `${step.places.length} places`
-            : `${width} ${width === 1 ? 'input' : 'inputs'}`;
+    const crossing = crossingOf(step, width);
     return `${number}  ${c.bold(change.name)}${' '.repeat(Math.max(0, this.#widest - change.name.length))}  ${step.path} ${c.dim('→')} ${change.target}  ${crossing}  proof ${c.green('same')}${word}\n${witness}${notes}`;
   }
 
@@ -343,5 +238,22 @@ class Course {
     host.err(
       `${CLEAR_LINE}${done < total ? `${'█'.repeat(full)}${'░'.repeat(width - full)} ${done}/${total} ${name}` : ''}`,
     );
+  }
+}
+
+/** What is said of a step beside its name. */
+function crossingOf(step: PlanStep, width: number): string {
+  switch (step.step) {
+    case 'inline':
+      return 'put back';
+    case 'page':
+      return 'written';
+    case 'unify':
+      return `${step.places.length} places`;
+    case 'join':
+    case 'part':
+      return step.step === 'join' ? 'together' : 'apart';
+    default:
+      return `${width} ${width === 1 ? 'input' : 'inputs'}`;
   }
 }

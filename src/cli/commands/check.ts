@@ -1,9 +1,9 @@
 /** `check`: is what people see and do the same as before? The project is run for it, before and after. */
+import { checkDocument } from '../../library/documents.js';
 import { isProblem, problem, type Problem } from '../../core/index.js';
 import { readBefore } from '../../node/check/before.js';
 import { check, type CheckReport } from '../../node/check/check.js';
 import { LEVELS, type Difference, type Level, type LevelReport, type Spot } from '../../node/check/report.js';
-import type { CheckDocument } from '../formats.js';
 import { EXIT, type Colors, type CommonOptions } from '../host.js';
 import { json } from '../say.js';
 import type { Ended, Session } from '../session.js';
@@ -98,29 +98,4 @@ function leftText({ level, left }: LevelReport, c: Colors): string[] {
   const told = left.slice(0, LEFT_TOLD).map(({ what, why }) => `  ${what}: ${why}`);
   const more = left.length > LEFT_TOLD ? [`  and ${left.length - LEFT_TOLD} more`] : [];
   return [c.dim(`${level} could not check`), ...[...told, ...more].map((line) => c.dim(line))];
-}
-
-export function checkDocument({ answer, against, changed, levels }: CheckReport): CheckDocument {
-  return {
-    format: 'verkstad/check@1',
-    answer,
-    against,
-    changed: [...changed],
-    levels: levels.map(({ level, answer: one, compared, figures, left }) => ({
-      level,
-      answer: one,
-      compared: [...compared],
-      figures,
-      left: left.map((l) => ({ ...l })),
-    })),
-    differences: levels
-      .flatMap((l) => l.differences)
-      .map(({ steps, pictures, before, after, ...rest }) => ({
-        ...rest,
-        ...(before ? { before: { ...before } } : {}),
-        ...(after ? { after: { ...after } } : {}),
-        ...(steps ? { steps: [...steps] } : {}),
-        ...(pictures ? { pictures: [pictures[0], pictures[1]] as [string, string] } : {}),
-      })),
-  };
 }

@@ -1,5 +1,6 @@
 /** `join` and `part`: template and script of a component in one file, or in files of their own; proven. */
-import { isProblem, join, loadLanguages, part, type JoinOptions } from '../../core/index.js';
+import { isProblem, type JoinOptions } from '../../core/index.js';
+import { STEPS } from '../../library/steps.js';
 import { endStep, type StepOptions } from '../ending.js';
 import type { Ended, Session } from '../session.js';
 
@@ -11,27 +12,13 @@ export async function joinCommand(
   given: string,
   options: PlacingOptions,
 ): Promise<Ended> {
-  // Files of any language can hold pieces of a component.
-  await loadLanguages();
   const path = session.path(given);
-  const change = isProblem(path)
-    ? path
-    : step === 'join'
-      ? join(session.project, path, options)
-      : part(session.project, path);
-  if (isProblem(change)) return change;
-  const from = path as string;
-  return endStep(
-    session,
-    {
-      change,
-      types: { answer: 'skipped', errors: [], reason: 'the code is the same, in another file' },
-      at: { path: from, span: { start: 0, end: 0 } },
-      headline: `${from} ${session.colors.dim('→')} ${change.target}`,
-      took: step === 'join' ? 'template and script into one file each' : 'template and script into files of their own',
-      title: `${step} ${change.name} in ${from}`,
-      document: {},
-    },
-    { ...options, types: false },
-  );
+  if (isProblem(path)) return path;
+  const request = { path, ...(options.build ? { build: true } : {}) };
+  const done = await STEPS[step](session, request, false);
+  if (isProblem(done)) return done;
+  const headline = `${path} ${session.colors.dim('→')} ${done.change.target}`;
+  const took =
+    step === 'join' ? 'template and script into one file each' : 'template and script into files of their own';
+  return endStep(session, done, { headline, took }, { ...options, types: false });
 }

@@ -1,13 +1,13 @@
 /** `survey`: the whole at a glance. */
+import { namedTrouble } from '../../library/asked.js';
+import { surveyDocument } from '../../library/documents.js';
 import { DEFAULT_LIMITS, isProblem, languageOf, notRead, notReadWords, survey, type Survey } from '../../core/index.js';
 import { lineCount } from '../../core/analyze/survey.js';
 import { DiskCache } from '../../node/cache.js';
-import type { SurveyDocument } from '../formats.js';
 import { EXIT, type Colors, type CommonOptions } from '../host.js';
 import { outline, type OutlineRow } from '../outline.js';
 import { json } from '../say.js';
 import type { Ended, Session } from '../session.js';
-import { namedTrouble } from './repeats.js';
 
 export interface SurveyOptions extends CommonOptions {
   readonly limit: number;
@@ -35,7 +35,7 @@ export function surveyCommand(session: Session, paths: readonly string[], option
       : {}),
   });
   cache?.save();
-  session.host.out(session.json ? json(document(session, result)) : text(session, result, options));
+  session.host.out(session.json ? json(surveyDocument(session, result)) : text(session, result, options));
   const failing =
     options.failOn === 'hint'
       ? result.findings
@@ -48,50 +48,6 @@ export function surveyCommand(session: Session, paths: readonly string[], option
 function withoutUndefined<T extends object>(value: T): { [K in keyof T]: NonNullable<T[K]> } {
   return Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as {
     [K in keyof T]: NonNullable<T[K]>;
-  };
-}
-
-function document(session: Session, { files, graph, findings, attention }: Survey): SurveyDocument {
-  return {
-    format: 'verkstad/survey@1',
-    root: session.root,
-    files: files.map((f) => ({
-      path: f.path,
-      language: f.language,
-      lines: f.lines,
-      ...(f.problem ? { problem: f.problem } : {}),
-    })),
-    components: [...graph.nodes.values()].map(({ id, path, component: c, renders }) => ({
-      id,
-      name: c.name,
-      kind: c.kind,
-      path,
-      lines: [...c.lines],
-      range: [...c.range],
-      exported: c.exported,
-      props: c.props.map((p) => ({
-        name: p.name,
-        required: p.required,
-        ...(p.type === undefined ? {} : { type: p.type }),
-        ...(p.default === undefined ? {} : { default: p.default }),
-      })),
-      state: [...c.state],
-      renders: [...renders],
-      stateful: c.stateful,
-      effects: c.effects,
-      handlers: c.handlers,
-      branches: c.branches,
-      loops: c.loops,
-      elements: c.elements,
-      depth: c.depth,
-      does: [...c.deeds],
-    })),
-    roots: [...graph.roots],
-    entries: [...graph.entries],
-    findings: findings.map((f) => ({ ...f, lines: [...f.lines] })),
-    attention: attention.map((a) => ({ id: a.id, reasons: [...a.reasons] })),
-    notRead: notRead(session.project).map(({ what, files: n }) => ({ what, files: n })),
-    proposals: [],
   };
 }
 

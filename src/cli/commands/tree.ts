@@ -1,4 +1,5 @@
 /** `tree`: the component tree, for people and for other programs. */
+import { treeDocument } from '../../library/documents.js';
 import {
   buildGraph,
   didYouMean,
@@ -8,7 +9,6 @@ import {
   type Graph,
   type Problem,
 } from '../../core/index.js';
-import type { TreeDocument, TreeNode } from '../formats.js';
 import { EXIT, type CommonOptions } from '../host.js';
 import { outline } from '../outline.js';
 import { json } from '../say.js';
@@ -24,7 +24,7 @@ export function treeCommand(
   const graph = buildGraph(project, files);
   const roots = entry === undefined ? graph.roots : rootsFor(session, graph, entry);
   if (isProblem(roots)) return roots;
-  if (session.json) host.out(json(document(graph, roots)));
+  if (session.json) host.out(json(treeDocument(graph, roots)));
   else if (options.format === 'mermaid') host.out(mermaid(graph, roots));
   else if (options.format === 'dot') host.out(dot(graph, roots));
   else host.out(text(session, graph, roots));
@@ -47,26 +47,6 @@ function rootsFor(session: Session, graph: Graph, entry: string): readonly strin
     [...graph.nodes.values()].flatMap((n) => [n.component.name, n.path]),
   );
   return problem('entry-unknown', { path: entry }, entry, near ? `; did you mean ${near}?` : '');
-}
-
-/** Deeper than this, JSON itself becomes a burden to its readers. */
-const MAX_DEPTH = 400;
-
-function document(graph: Graph, roots: readonly string[]): TreeDocument {
-  const opened = new Set<string>();
-  const node = (id: string, above: readonly string[]): TreeNode => {
-    const left = above.includes(id)
-      ? 'circle'
-      : opened.has(id)
-        ? 'again'
-        : above.length >= MAX_DEPTH
-          ? 'depth'
-          : undefined;
-    if (left) return { id, children: [], left };
-    opened.add(id);
-    return { id, children: (graph.nodes.get(id)?.renders ?? []).map((child) => node(child, [...above, id])) };
-  };
-  return { format: 'verkstad/tree@1', roots: roots.map((id) => node(id, [])) };
 }
 
 function text(session: Session, graph: Graph, roots: readonly string[]): string {

@@ -1,11 +1,11 @@
 /** `undo`: take changes back. */
+import { undoDocument } from '../../library/documents.js';
 import { existsSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { globSync } from 'tinyglobby';
 import { isProblem } from '../../core/index.js';
-import { Journal, type JournalEntry } from '../../node/journal/journal.js';
+import { Journal } from '../../node/journal/journal.js';
 import { OWN_FOLDER } from '../../node/journal/own-folder.js';
-import type { UndoDocument } from '../formats.js';
 import { EXIT, type CommonOptions } from '../host.js';
 import { json } from '../say.js';
 import type { Ended, Session } from '../session.js';
@@ -25,7 +25,7 @@ export function undoCommand(session: Session, id: number | undefined, options: U
   if (options.asIs) {
     const left = journal.leave(id ?? journal.entries().findLast((e) => e.state === 'done')?.id ?? 0);
     if (isProblem(left)) return left;
-    if (session.json) host.out(json(document([left])));
+    if (session.json) host.out(json(undoDocument([left])));
     else
       host.out(
         `${c.bold(`change ${left.id}`)}  ${left.title}: every file stays as it is, and it can no longer be taken back\n`,
@@ -34,7 +34,7 @@ export function undoCommand(session: Session, id: number | undefined, options: U
   }
   const undone = journal.undo(id);
   if (isProblem(undone)) return undone;
-  if (session.json) host.out(json(document(undone)));
+  if (session.json) host.out(json(undoDocument(undone)));
   else
     for (const entry of undone)
       host.out(
@@ -67,7 +67,7 @@ function list(session: Session, journal: Journal): Ended {
   const { colors: c, host } = session;
   const { own, foreign } = journal.contents();
   const done = own.filter((e) => e.state === 'done');
-  if (session.json) host.out(json(document(done)));
+  if (session.json) host.out(json(undoDocument(done)));
   else {
     const where = relative(session.root, journal.root);
     if (where && done.length > 0) host.out(c.dim(`in ${where}:\n`));
@@ -77,19 +77,4 @@ function list(session: Session, journal: Journal): Ended {
     if (done.length + foreign.length === 0) host.out('no changes to take back\n');
   }
   return EXIT.done;
-}
-
-function document(entries: readonly JournalEntry[]): UndoDocument {
-  return {
-    format: 'verkstad/undo@1',
-    changes: entries.map((e) => ({
-      id: e.id,
-      step: e.step,
-      title: e.title,
-      files: e.files.map((f) => ({
-        path: f.path,
-        change: f.before === null ? 'delete' : f.after === null ? 'create' : 'edit',
-      })),
-    })),
-  };
 }

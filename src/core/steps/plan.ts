@@ -16,6 +16,7 @@ import type { Change } from './change.js';
 import { extract, type ExtractChange } from './extract.js';
 import { hook, type HookChange } from './hook.js';
 import { inline, type InlineChange } from './inline.js';
+import { join, part, type JoinChange } from './join.js';
 import { page, type PageChange, type PagesWritten } from './page.js';
 import type { SplitProposal } from './splits.js';
 import { unify, type UnifyChange } from './unify.js';
@@ -56,6 +57,8 @@ export interface UnifyStep extends PlanPlace {
   readonly step: 'unify';
   /** The group, by the name that `repeats` has for it. */
   readonly id: string;
+  /** A list of records, and one use in a loop of it. */
+  readonly asList?: boolean;
   readonly kind: RepeatKind;
   readonly places: readonly {
     readonly path: string;
@@ -73,7 +76,17 @@ export interface PageStep extends PlanPlace {
   readonly to: string;
 }
 
-export type PlanStep = ExtractStep | HookStep | InlineStep | PageStep | UnifyStep;
+/** Template and script of the components of a file come together in one. */
+export interface JoinStep extends PlanPlace {
+  readonly step: 'join';
+}
+
+/** They go into files of their own. */
+export interface PartStep extends PlanPlace {
+  readonly step: 'part';
+}
+
+export type PlanStep = ExtractStep | HookStep | InlineStep | JoinStep | PageStep | PartStep | UnifyStep;
 
 export interface Plan {
   /** The text that the plan was made on. */
@@ -290,7 +303,7 @@ export function repeatOf(
 }
 
 /** What a step of a plan comes to. */
-export type StepChange = ExtractChange | HookChange | InlineChange | PageChange | UnifyChange;
+export type StepChange = ExtractChange | HookChange | InlineChange | JoinChange | PageChange | UnifyChange;
 
 export interface StepOptions {
   readonly props?: PropsStyle;
@@ -306,18 +319,25 @@ export function runStep(
 ): StepChange | Problem {
   const { name, path } = step;
   if (step.step === 'page') return page(project, step);
+  if (step.step === 'join' || step.step === 'part') return (step.step === 'join' ? join : part)(project, path);
   if (step.step === 'unify') {
     const found = repeatOf(project, step, where);
     return found
-      ? unify(project, { ...found, name, ...(options.types ? { types: options.types } : {}) })
+      ? unify(project, {
+          ...found,
+          name,
+          asList: step.asList ?? false,
+          ...(options.types ? { types: options.types } : {}),
+        })
       : problem('repeat-unknown', { path }, step.id, '');
   }
   if (step.step === 'inline') return inline(project, { component: `${path}#${name}` });
-  const { to } = step;
   if (step.step === 'hook') {
+    const { to } = step;
     const { types } = options;
     const statements = where.partsOf(step);
     return hook(project, { path, statements, name, ...(to === undefined ? {} : { to }), ...(types ? { types } : {}) });
   }
+  const { to } = step;
   return extract(project, { path, range: where.of(step), name, ...(to === undefined ? {} : { to }), ...options });
 }

@@ -1,0 +1,143 @@
+/** Plans: read from text, and their steps worked out one by one. */
+import { getDotPath, safeParse } from 'valibot';
+import {
+  isProblem,
+  planTrouble,
+  problem,
+  repeatOf,
+  Whereabouts,
+  type Plan,
+  type PlanStep,
+  type Problem,
+  type Span,
+} from '../core/index.js';
+import { Journal } from '../node/journal/journal.js';
+import { planFormat, type AppliedDocument, type ChangeDocument, type PlanDocument } from './formats/index.js';
+import { changeDocument, STEPS, stepTrouble, unifyFound, type Place, type StepDone } from './steps.js';
+import { openWorkspace, type Workspace } from './workspace.js';
+
+/** `path` is for messages. */
+export function parsePlan(text: string, path: string): Plan | Problem {
+  let data: unknown;
+  try {
+    data = JSON.parse(text);
+  } catch (error) {
+    return problem('plan-format', { path }, (error as Error).message);
+  }
+  return readPlan(data, path);
+}
+
+export function readPlan(data: unknown, path: string): Plan | Problem {
+  const read = safeParse(planFormat, data);
+  if (read.success) {
+    const { files, steps } = read.output;
+    return { files, steps: steps.map(withoutUndefined) };
+  }
+  const issue = read.issues[0];
+  return problem('plan-format', { path }, `${getDotPath(issue) ?? 'the document'}: ${issue.message}`);
+}
+
+function withoutUndefined(step: PlanDocument['steps'][number]): PlanStep {
+  const given = Object.entries(step).filter(([, value]) => value !== undefined);
+  return Object.fromEntries(given) as unknown as PlanStep;
+}
+
+/** A step of a plan that was worked out and is not written yet. */
+interface Planned extends StepDone {
+  /** For a commit. */
+  readonly message: string;
+}
+
+function placeAt({ start, end }: Span): Place {
+  return { range: [start, end] };
+}
+
+/** `where`: how the text has moved by the steps before. */
+async function planned(
+  workspace: Workspace,
+  step: PlanStep,
+  where: Whereabouts,
+  types: boolean,
+): Promise<Planned | Problem> {
+  const { name, path } = step;
+  if (step.step === 'inline') {
+    const done = await STEPS.inline(workspace, { component: `${path}#${name}` }, types);
+    return isProblem(done) ? done : { ...done, message: `Put ${name} back into ${step.component}` };
+  }
+  if (step.step === 'join' || step.step === 'part') {
+    const done = await STEPS[step.step](workspace, { path }, types);
+    const message =
+      step.step === 'join' ? `Join template and script of ${path}` : `Part template and script of ${path}`;
+    return isProblem(done) ? done : { ...done, message };
+  }
+  if (step.step === 'page') {
+    const done = await STEPS.page(workspace, { path, into: step.into }, types);
+    return isProblem(done) ? done : { ...done, message: `Write ${path} as the component ${name}` };
+  }
+  const span: Span = where.of(step);
+  if (step.step === 'unify') {
+    const found = repeatOf(workspace.project, step, where);
+    if (!found) return problem('repeat-unknown', { path, span }, step.id, '');
+    const done = await unifyFound(workspace, { ...found, name, ...(step.asList ? { asList: true } : {}) }, types);
+    const message = `Make one ${name} of ${found.repeat.places.length} places`;
+    return isProblem(done) ? done : { ...done, message };
+  }
+  const to = step.to === undefined ? {} : { to: step.to };
+  if (step.step === 'hook') {
+    const statements = where.partsOf(step).map(placeAt);
+    const done = await STEPS.hook(workspace, { path, statements, name, ...to }, types);
+    return isProblem(done) ? done : { ...done, message: `Take ${name} out of ${step.component}` };
+  }
+  const done = await STEPS.extract(workspace, { path, at: placeAt(span), name, ...to }, types);
+  return isProblem(done) ? done : { ...done, message: `Extract ${name} from ${step.component}` };
+}
+
+/** A step of a plan that was written. */
+export interface Taken {
+  readonly done: StepDone;
+  readonly document: ChangeDocument;
+  /** Number of the change in the journal. */
+  readonly id: number;
+  readonly message: string;
+}
+
+/** Works a step out on the files as they are, and writes it where it is proven. */
+export async function takeStep(
+  workspace: Workspace,
+  step: PlanStep,
+  where: Whereabouts,
+  types: boolean,
+  journal: Journal,
+): Promise<Taken | Problem> {
+  const done = await planned(workspace, step, where, types);
+  if (isProblem(done)) return done;
+  const isNamed = step.step !== 'join' && step.step !== 'part';
+  if (isNamed && done.change.name !== step.name) return problem('name-taken', done.at, step.name);
+  const refused = stepTrouble(done);
+  if (refused) return refused;
+  // Put into words before writing: afterwards the files are other files.
+  const document = changeDocument(done);
+  const entry = journal.write(done.change, done.title);
+  return isProblem(entry) ? entry : { done, document, id: entry.id, message: done.message };
+}
+
+/** Takes the steps of a plan one after another, each proven on the files that the one before left; stops at the first trouble. */
+export async function takePlan(workspace: Workspace, plan: Plan, types: boolean): Promise<AppliedDocument | Problem> {
+  const { root, env, project } = workspace;
+  const trouble = planTrouble(project, plan);
+  if (trouble) return trouble;
+  const where = new Whereabouts(plan.steps);
+  const steps: AppliedDocument['steps'] = [];
+  for (const [i, step] of plan.steps.entries()) {
+    const now = await openWorkspace(root, env);
+    const taken = isProblem(now) ? now : await takeStep(now, step, where, types, new Journal(root));
+    if (isProblem(taken)) {
+      const { code, message, path } = taken;
+      const left = plan.steps.slice(i).map(({ name }) => name);
+      return { format: 'verkstad/applied@1', steps, left, stopped: { code, message, path } };
+    }
+    where.after(taken.done.change);
+    steps.push(taken.document);
+  }
+  return { format: 'verkstad/applied@1', steps, left: [] };
+}

@@ -1,0 +1,312 @@
+/** Every kind of step, registered once: the command line, plans and the library do it from here. */
+import {
+  extract,
+  hook,
+  inline,
+  isProblem,
+  join,
+  Lines,
+  loadLanguages,
+  page,
+  part,
+  problem,
+  textOf,
+  unify,
+  type Change,
+  type ExtractChange,
+  type HookChange,
+  type InlineChange,
+  type JoinChange,
+  type PageChange,
+  type Problem,
+  type ProofResult,
+  type PropsStyle,
+  type Repeat,
+  type Repeats,
+  type Seam,
+  type Span,
+  type TypeOracle,
+  type UnifyChange,
+} from '../core/index.js';
+import { pathsAsked, repeatCalled } from './asked.js';
+import type { ChangeDocument } from './formats/index.js';
+import { placesOf } from './places.js';
+import { checkTypes, hasTypes, typesFor, type TypesAnswer } from './types.js';
+import type { Workspace } from './workspace.js';
+
+/** A piece of a file: its first and last line, 1-based and inclusive, or `[start, end)` in UTF-16 offsets. */
+export type Place = { readonly lines: readonly [number, number] } | { readonly range: readonly [number, number] };
+
+/** What only some requests say about the component, hook or function that comes of them. */
+interface Made {
+  /** Chosen from what the code says where it is left out. */
+  readonly name?: string;
+  /** Path of the new file, relative to the root. */
+  readonly to?: string;
+}
+
+interface UnifyRequested extends Made {
+  /** Of a group, as `repeats` gives it. */
+  readonly id: string;
+  /** The files or folders that `repeats` was asked for. */
+  readonly paths?: readonly string[];
+  /** Numbers of the places, from 1; all where they are left out. */
+  readonly only?: readonly number[];
+  /** Id of the language to write in, for pages. */
+  readonly into?: string;
+}
+
+/** What is asked of each kind of step. */
+export interface StepRequests {
+  readonly extract: Made & {
+    readonly path: string;
+    readonly at: Place;
+    readonly props?: PropsStyle;
+    /** The component stays in the file. */
+    readonly sameFile?: boolean;
+    readonly into?: string;
+  };
+  readonly hook: Made & { readonly path: string; readonly statements: readonly Place[] };
+  readonly inline: {
+    /** A name, or `path#Name` where several have it. */
+    readonly component: string;
+    /** The one use that goes back; the component stays. */
+    readonly use?: { readonly path: string; readonly at: Place };
+  };
+  readonly unify: UnifyRequested & { readonly asList?: boolean };
+  readonly frame: UnifyRequested;
+  readonly join: { readonly path: string; readonly build?: boolean };
+  readonly part: { readonly path: string };
+  readonly page: { readonly path: string; readonly into: string };
+}
+
+export interface StepChanges {
+  readonly extract: ExtractChange;
+  readonly hook: HookChange;
+  readonly inline: InlineChange;
+  readonly unify: UnifyChange;
+  readonly frame: UnifyChange;
+  readonly join: JoinChange;
+  readonly part: JoinChange;
+  readonly page: PageChange;
+}
+
+export type StepName = keyof StepRequests;
+
+/** What every step's change has. */
+export interface StepChange extends Change {
+  readonly name: string;
+  readonly target: string;
+  readonly seam: Seam;
+  readonly proof: ProofResult;
+}
+
+/** A step that was worked out; nothing is written. */
+export interface StepDone<C extends StepChange = StepChange> {
+  readonly change: C;
+  readonly types: TypesAnswer;
+  /** The place that a refusal points to. */
+  readonly at: { readonly path: string; readonly span: Span };
+  /** For the record. */
+  readonly title: string;
+  /** What only this kind of step says of its change. */
+  readonly document: Partial<ChangeDocument>;
+}
+
+type Steps = {
+  readonly [K in StepName]: (
+    workspace: Workspace,
+    request: StepRequests[K],
+    wantsTypes: boolean,
+  ) => Promise<StepDone<StepChanges[K]> | Problem>;
+};
+
+export const STEPS: Steps = {
+  async extract(workspace, { at, ...request }, wantsTypes) {
+    const span = spanIn(workspace, request.path, at);
+    return isProblem(span) ? span : cut(workspace, { ...request, span }, wantsTypes);
+  },
+
+  async hook(workspace, { path, statements: places, ...made }, wantsTypes) {
+    const statements: Span[] = [];
+    for (const place of places) {
+      const span = spanIn(workspace, path, place);
+      if (isProblem(span)) return span;
+      statements.push(span);
+    }
+    const oracle = await typesFor(workspace, path);
+    const change = hook(workspace.project, { path, statements, ...made, ...(oracle ? { types: oracle } : {}) });
+    if (isProblem(change)) return change;
+    return {
+      change,
+      types: await checkTypes(workspace, change, oracle, wantsTypes),
+      at: { path, span: change.region },
+      title: `take ${change.name} out of ${path}`,
+      document: { taken: takenOf(workspace, path, change.region) },
+    };
+  },
+
+  async inline(workspace, { component, use }, wantsTypes) {
+    const range = use && spanIn(workspace, use.path, use.at);
+    if (isProblem(range)) return range;
+    const at = use && range ? { at: { path: use.path, range } } : {};
+    const change = inline(workspace.project, { component, ...at });
+    if (isProblem(change)) return change;
+    const typed = change.files.map((f) => f.path).find((path) => hasTypes(workspace.project, path));
+    const oracle = wantsTypes && typed !== undefined ? await typesFor(workspace, typed) : undefined;
+    const [first] = change.uses;
+    return {
+      change,
+      types: await checkTypes(workspace, change, oracle, wantsTypes),
+      at: { path: first!.path, span: first!.span },
+      title: `inline ${change.name} into ${change.target}`,
+      document: { places: change.uses.map(({ path, span }) => takenOf(workspace, path, span)) },
+    };
+  },
+
+  unify: (workspace, request, wantsTypes) => madeOne(workspace, 'unify', request, wantsTypes),
+  frame: (workspace, request, wantsTypes) => madeOne(workspace, 'frame', request, wantsTypes),
+
+  async join(workspace, { path, ...options }) {
+    // Files of any language can hold pieces of a component.
+    await loadLanguages();
+    return placed(path, join(workspace.project, path, options));
+  },
+
+  async part(workspace, { path }) {
+    await loadLanguages();
+    return placed(path, part(workspace.project, path));
+  },
+
+  async page(workspace, { path, into }, wantsTypes) {
+    const change = page(workspace.project, { path, into });
+    if (isProblem(change)) return change;
+    const types = await checkTypes(workspace, change, await typesFor(workspace, path), wantsTypes);
+    const span = { start: 0, end: textOf(workspace.project.files, path)?.length ?? 0 };
+    return { change, types, at: { path, span }, title: `write ${path} as ${change.name}`, document: {} };
+  },
+};
+
+/** The offsets of a place, or why there is no such place. */
+function spanIn({ project }: Workspace, path: string, place: Place): Span | Problem {
+  const text = textOf(project.files, path);
+  if (text === undefined) return problem('file-unknown', { path });
+  const lines = new Lines(text);
+  if ('range' in place) {
+    const [start, end] = place.range;
+    return start <= end && end <= text.length ? { start, end } : problem('range-outside', { path }, lines.count);
+  }
+  const [from, to] = place.lines;
+  const start = lines.lineStart(from);
+  if (start === undefined || to < from || to > lines.count) return problem('range-outside', { path }, lines.count);
+  return { start, end: lines.lineEnd(to) };
+}
+
+/** Cuts with whole objects first; where that loses a narrowed type, once more member by member. */
+async function cut(
+  workspace: Workspace,
+  { path, span, props, ...asked }: Omit<StepRequests['extract'], 'at'> & { readonly span: Span },
+  wantsTypes: boolean,
+): Promise<StepDone<ExtractChange> | Problem> {
+  const file = workspace.project.source(path);
+  if (isProblem(file)) return file;
+  const oracle = await typesFor(workspace, path);
+  const style = props ?? workspace.config.props ?? 'auto';
+  const attempt = async (own: PropsStyle, types: TypeOracle | undefined) => {
+    const request = { path, range: span, props: own, ...asked, ...(types ? { types } : {}) };
+    const change = extract(workspace.project, request);
+    if (isProblem(change)) return change;
+    return { change, types: await checkTypes(workspace, change, oracle, wantsTypes) };
+  };
+  const first = await attempt(style, oracle);
+  if (isProblem(first)) return first;
+  const again = first.types.answer === 'worse' && style === 'auto' ? await attempt('members', oracle) : first;
+  const { change, types } = isProblem(again) || again.types.answer === 'worse' ? first : again;
+  return {
+    change,
+    types,
+    at: { path, span: change.region },
+    title: `extract ${change.name} from ${path}`,
+    document: { taken: takenOf(workspace, path, change.region) },
+  };
+}
+
+async function madeOne(
+  workspace: Workspace,
+  step: 'unify' | 'frame',
+  { id, paths, only, ...asked }: StepRequests['unify'],
+  wantsTypes: boolean,
+): Promise<StepDone<UnifyChange> | Problem> {
+  const among = pathsAsked(workspace, paths ?? []);
+  if (isProblem(among)) return among;
+  const found = repeatCalled(workspace, id, among);
+  if (isProblem(found)) return found;
+  const { repeat } = found;
+  const wrong = only?.find((n) => n > repeat.places.length);
+  if (wrong !== undefined) return problem('repeat-place', { path: '.' }, wrong, repeat.places.length);
+  if ((repeat.kind === 'frame') !== (step === 'frame')) return problem('repeat-kind', { path: '.' }, id, repeat.kind);
+  const chosen = only ? { only: only.map((n) => n - 1) } : {};
+  return unifyFound(workspace, { ...found, ...asked, ...chosen }, wantsTypes);
+}
+
+/** The same of a group that was found before. */
+export async function unifyFound(
+  workspace: Workspace,
+  asked: { readonly repeats: Repeats; readonly repeat: Repeat } & Omit<StepRequests['unify'], 'id' | 'paths'>,
+  wantsTypes: boolean,
+): Promise<StepDone<UnifyChange> | Problem> {
+  const typed = asked.repeat.places.map((p) => p.path).find((path) => hasTypes(workspace.project, path));
+  const oracle = typed === undefined ? undefined : await typesFor(workspace, typed);
+  const change = unify(workspace.project, { ...asked, ...(oracle ? { types: oracle } : {}) });
+  if (isProblem(change)) return change;
+  const places = placesOf(workspace, change.repeat);
+  return {
+    change,
+    types: await checkTypes(workspace, change, oracle, wantsTypes),
+    at: { path: places[0]!.path, span: change.repeat.places[0]! },
+    title: `${change.step} ${change.name} at ${places.length} places`,
+    document: { places },
+  };
+}
+
+function placed(path: string, change: JoinChange | Problem): StepDone<JoinChange> | Problem {
+  if (isProblem(change)) return change;
+  const types = { answer: 'skipped', errors: [], reason: 'the code is the same, in another file' } as const;
+  const title = `${change.step} ${change.name} in ${path}`;
+  return { change, types, at: { path, span: { start: 0, end: 0 } }, title, document: {} };
+}
+
+function takenOf({ project }: Workspace, path: string, { start, end }: Span): NonNullable<ChangeDocument['taken']> {
+  const [first, last] = new Lines(textOf(project.files, path) ?? '').range({ start, end });
+  return { path, lines: [first, last], range: [start, end] };
+}
+
+/** Why a step is not written: it is not proven, or brings type errors. */
+export function stepTrouble({ change: { proof }, types, at }: StepDone): Problem | undefined {
+  if (proof.answer !== 'same') {
+    const code = proof.answer === 'different' ? 'proof-different' : 'proof-unknown';
+    return problem(code, proof.before ?? at, proof.detail);
+  }
+  const first = types.answer === 'worse' ? types.errors[0]! : undefined;
+  return first && problem('types-worse', at, `${first.path}: ${first.message}`);
+}
+
+export function changeDocument({ change, types, document }: StepDone): ChangeDocument {
+  const { proof, seam } = change;
+  return {
+    format: 'verkstad/change@1',
+    step: change.step,
+    name: change.name,
+    target: change.target,
+    ...document,
+    files: change.files.map(({ path, change: kind }) => ({ path, change: kind })),
+    seam: { props: [...seam.props], events: [...seam.events], slots: [...seam.slots] },
+    proof: { answer: proof.answer, ...(proof.answer === 'same' ? {} : { detail: proof.detail }) },
+    types: {
+      answer: types.answer,
+      ...(types.reason ? { reason: types.reason } : {}),
+      errors: types.errors.map(({ path, code, message }) => ({ path, code, message })),
+    },
+    notes: [...change.notes],
+  };
+}
