@@ -11,7 +11,7 @@ const ASKED = {
   list: 'siblings become a list (`unify --as-list`)',
   frame: 'pages get one layout (`frame`)',
   logic: 'what logic repeats becomes a function (`unify`)',
-  hook: 'logic of a component becomes a hook (`hook`)',
+  hook: 'logic of a component becomes a hook or composable (`hook`)',
   inline: 'a component goes back (`inline`)',
   join: 'template and script in one file, or apart (`join`, `part`)',
   page: 'its files are pages (`--into`)',

@@ -754,3 +754,16 @@ describe('planted faults in a list of records', () => {
     }
   });
 });
+
+it('a macro of script setup means nothing in a module', () => {
+  const before = {
+    'Shelf.vue': `<script setup>\nconst slots = defineSlots();\n</script>\n<template><p>{{ slots.default }}</p></template>\n`,
+  };
+  const after = {
+    'Shelf.vue': `<script setup>\nimport { useShelf } from './useShelf';\nconst { slots } = useShelf();\n</script>\n<template><p>{{ slots.default }}</p></template>\n`,
+    'useShelf.js': `export function useShelf() {\n  const slots = defineSlots();\n  return { slots };\n}\n`,
+  };
+  const prove = (text: string) =>
+    proveFiles(memoryProject(before), memoryProject({ ...after, 'useShelf.js': text }), Object.keys(after)).answer;
+  expect(prove(after['useShelf.js'])).toBe('different');
+});

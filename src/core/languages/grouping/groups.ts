@@ -79,6 +79,8 @@ interface Read extends Kept {
   readonly isVariable: boolean;
   /** It keeps, works out or waits for something, and is no function alone. */
   readonly isLogic: boolean;
+  /** It calls something that keeps, works out or waits. */
+  readonly calls: boolean;
 }
 
 /** A statement among those of its component. */
@@ -124,7 +126,7 @@ function groups(reader: LogicReader, file: SourceFile, ports: Ports, component: 
     const isAlone = long.isFunction || long.isWorkedOut || isLongQuestion(long, file.text);
     if (!isAlone || long.declared.length === 0 || taken.has(long) || body.height(long) < LONG) continue;
     const group = placedWithOwn(body, [long], taken);
-    if (!group) continue;
+    if (!group || isConstant(group)) continue;
     for (const statement of group) taken.add(statement);
     found.push(groupOf(group, subjectOf(long.declared.map(({ name }) => name))));
   }
@@ -151,6 +153,12 @@ function aboutWhat(group: readonly Statement[]): Variable | undefined {
 
 /** A function, or a value that is worked out, of so many lines is logic by itself, whether it fills a state or not. */
 const LONG = 15;
+
+/** Whether statements hold values that nothing of the component is in: those are for the top of a module. */
+function isConstant(group: readonly Statement[]): boolean {
+  const declared = group.flatMap((s) => s.declared);
+  return group.every((s) => !s.calls && s.isWorkedOut && [...s.uses.keys()].every((v) => declared.includes(v)));
+}
 
 /** Functions of so many lines that change one state are a job by themselves, with that state. */
 const LONG_TOGETHER = 30;
@@ -405,12 +413,13 @@ function statementOf(
     uses,
     keeps: own.length > 0 && !isFixed ? keeps : undefined,
     isVariable: words.lasting && isVariable,
-    isEffect: words.effects.has(called) && node.type === 'ExpressionStatement',
-    isFunction: isDoing,
+    isEffect: words.effects.has(called) && node.type === 'ExpressionStatement' && !isFixed,
+    isFunction: isDoing && !isFixed,
     isAsked: isAsked && !isFixed,
     isQuiet: (hook === undefined || words.keepers.has(hook)) && !isFixed,
     isWorkedOut: isWorkedOut && !isFixed,
     isLogic: isWorkedOut || (hook !== undefined && !words.wraps.has(hook)),
+    calls: hook !== undefined,
   };
 }
 

@@ -196,6 +196,11 @@ function noteMacro(call: TSESTree.CallExpression, macros: Map<string, TSESTree.C
   if (calleeName(call) === 'withDefaults' && inner?.type === 'CallExpression') macros.set('defineProps', inner);
 }
 
+/** Whether a name is a macro of script setup, which means nothing elsewhere. */
+export function isMacroName(name: string): boolean {
+  return MACROS.has(name);
+}
+
 export function macroCall(node: Node | null | undefined): TSESTree.CallExpression | undefined {
   const call = node ? bare(node) : undefined;
   if (call?.type !== 'CallExpression' || call.callee.type !== 'Identifier') return undefined;

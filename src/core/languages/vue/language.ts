@@ -13,7 +13,7 @@ import { hasBases, NEIGHBOURS, OF_PLUGINS, runsOnUpdate } from './bases.js';
 import { hooks, WORDS } from './composables/groups.js';
 import { cut } from './cut/cut.js';
 import { isOwn } from './cut/questions.js';
-import { defineOf, pascal } from './definition.js';
+import { defineOf, isMacroName, pascal } from './definition.js';
 import { hypertext } from './hypertext.js';
 import { inlining } from './inline/inline.js';
 import { joining } from './join/join.js';
@@ -142,7 +142,8 @@ export const vue: Language = {
       fallsThrough: true,
       undeclared,
       readsChildren: (tag) => readsChildren(tag, ports.readsChildren),
-      ownName: (name) => isOwn({ sfc }, name) || (isBased && name.startsWith('$') && !OF_PLUGINS.has(name)),
+      ownName: (name) =>
+        isOwn({ sfc }, name) || isMacroName(name) || (isBased && name.startsWith('$') && !OF_PLUGINS.has(name)),
       rerenders: runsOnUpdate(sfc, definition),
       lazy: LAZY,
       instance: instanceName,

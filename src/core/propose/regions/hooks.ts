@@ -95,6 +95,10 @@ export function hooksOf(logic: Logic): readonly HookProposal[] {
   });
 }
 
+function camelOf(name: string): string {
+  return name[0]!.toLowerCase() + name.slice(1);
+}
+
 /** Where a hook of that name goes. */
 function moduleFor({ project, file }: Logic, name: string): string {
   const { language, path } = file;
@@ -103,7 +107,13 @@ function moduleFor({ project, file }: Logic, name: string): string {
 
 function nameOf(logic: Logic, { subject }: LogicGroup): string {
   const { taken, occupied, file } = logic;
-  const plain = file.language.hooks!.nameFor(subject);
+  // What could be anything is told by whose it is.
+  const about = /^(?:state|data|info|value|values|store|form|model|loading|isLoading|options|config|current)$/.test(
+    subject,
+  )
+    ? camelOf(logic.component.name) + subject[0]!.toUpperCase() + subject.slice(1)
+    : subject;
+  const plain = file.language.hooks!.nameFor(about);
   const pathOf = (name: string) => moduleFor(logic, name).toLowerCase();
   const isFree = (name: string) => !taken.has(name) && !occupied.has(pathOf(name));
   const name = freeName([plain, `${plain}State`], isFree);

@@ -5,8 +5,10 @@ import type { CallNames } from '../../../script/quiet.js';
 import { ScriptScopes, type Reference, type Variable } from '../../../script/scopes.js';
 import { bare, calleeName, spanOf, within } from '../../../script/walk.js';
 import type { Hooks, LogicGroup } from '../../../language/hooking.js';
-import { hooksOf, type LogicReader } from '../../grouping/groups.js';
-import type { Definition } from '../definition.js';
+import type { Span } from '../../../text/edits.js';
+import { withComments } from '../../../text/layout.js';
+import { hooksOf, isWaiting, type LogicReader } from '../../grouping/groups.js';
+import { macroCall, type Definition } from '../definition.js';
 import { lower } from '../lower.js';
 import { parseSfc, type Sfc } from '../sfc.js';
 
@@ -58,14 +60,45 @@ const reader: LogicReader = {
     const all = component?.type === 'FunctionDeclaration' ? component.body.body : [];
     const { setup, text } = sfc;
     const own = setup ? all.filter((s) => s.type === 'ReturnStatement' || within(spanOf(s), setup.inner)) : [];
-    // What the markup fills by its name is made a variable.
-    const stays = (s: Node) =>
-      s.type === 'VariableDeclaration' && s.kind === 'let' && !/^let\b/.test(text.slice(...s.range));
+    const apart = conditionalParts(text);
+    const stays = (s: Node) => whyItStays(s, text, apart) !== undefined;
     return { text, scopes, statements: own, stays, givenFrom: givenFrom(sfc, definition) };
   },
 
   changes: (use, kept, scopes) => use.isWrite() || isChangedInPlace(use, scopes, kept.isAsked),
 };
+
+/** Why a statement can stand nowhere else; undefined where it can. */
+export function whyItStays(
+  statement: Node,
+  text: string,
+  apart: readonly Span[] = conditionalParts(text),
+): string | undefined {
+  const span = spanOf(statement);
+  const { start } = withComments(text, span);
+  if (apart.some((part) => start < part.end && part.start < span.end))
+    return 'one is there under a condition of the build';
+  if (isWaiting(statement)) return 'the component waits in one';
+  if (statement.type === 'ExpressionStatement')
+    return macroCall(statement.expression) ? 'one is a macro of script setup' : undefined;
+  if (statement.type !== 'VariableDeclaration') return undefined;
+  if (statement.declarations.some((d) => macroCall(d.init))) return 'one is a macro of script setup';
+  // What the markup fills by its name is made a variable.
+  const isFilled = statement.kind === 'let' && !/^(?:let|var)\b/.test(text.slice(span.start, span.end));
+  return isFilled ? 'the markup fills one by its name' : undefined;
+}
+
+/** Stretches that comments give to some builds only: `// #ifdef H5` to `// #endif`. */
+function conditionalParts(text: string): Span[] {
+  const parts: Span[] = [];
+  let start: number | undefined;
+  for (const { 0: mark, index } of text.matchAll(/#(?:ifn?def|endif)\b/g)) {
+    if (mark !== '#endif') start ??= index;
+    else if (start !== undefined) parts.push({ start, end: index + mark.length });
+    if (mark === '#endif') start = undefined;
+  }
+  return start === undefined ? parts : [...parts, { start, end: text.length }];
+}
 
 /** Where the statement ends by which a component has its props, or sends its events. */
 function givenFrom({ setup }: Sfc, { propsLocal, emitLocal }: Definition): (name: Variable) => number {

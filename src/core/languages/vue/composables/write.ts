@@ -9,10 +9,10 @@ import { nodeWithin, spanOf, walk } from '../../../script/walk.js';
 import type { UnifyRequest, Unifying } from '../../../language/unifying.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated } from '../../../text/layout.js';
-import { droppedImports, repeatedImports, sourceFor, wholeLines } from '../../imports.js';
-import { isWaiting } from '../../grouping/groups.js';
+import { droppedImports, mergedImports, repeatedImports, sourceFor, wholeLines } from '../../imports.js';
 import type { Habits } from '../cut/habits.js';
 import { importingOf, withImport } from '../cut/host.js';
+import { whyItStays } from './groups.js';
 import { openSource, written, type Source } from './source.js';
 import { typesOf, type TypedParameters } from './types.js';
 
@@ -20,9 +20,9 @@ export function writeComposable(request: UnifyRequest): Unifying | Problem {
   const source = openSource(request);
   if (isProblem(source)) return source;
   const { sfc, setup, span, habits, lowered } = source;
-  const waiting = source.statements.find(isWaiting);
-  if (waiting)
-    return problem('hook-statements', { path: sfc.path, span: spanOf(waiting) }, 'the component waits in one');
+  const staying = source.statements.map((s) => ({ statement: s, why: whyItStays(s, sfc.text) })).find((s) => s.why);
+  if (staying?.why !== undefined)
+    return problem('hook-statements', { path: sfc.path, span: spanOf(staying.statement) }, staying.why);
   const asked = askedFor(source);
   if (isProblem(asked)) return asked;
   const results = resultsOf(source);
@@ -165,7 +165,7 @@ function moduleText(source: Source, typed: TypedParameters, results: readonly st
     relocated(sfc.text, part, to, renamed, fixed, indentAt(sfc.text, part.start));
   const returned = results.length > 0 ? `${nl}${indent}return { ${results.join(', ')} }${semi}${nl}` : '';
   return [
-    imports.length > 0 ? [...new Set(imports)].join(nl) + nl + nl : '',
+    imports.length > 0 ? mergedImports(imports, habits).join(nl) + nl + nl : '',
     ...typed.moving.map((part) => moved(part, '').trimStart() + nl + nl),
     `${signature(request.name, typed, habits)} {${nl}`,
     `${indent}${moved(span, indent).trimStart()}${nl}`,

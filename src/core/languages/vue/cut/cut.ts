@@ -110,6 +110,9 @@ function refuse(scene: Scene, habits: Habits): Problem | undefined {
   if (habits.vue.major < 3 && !(lone && (scene.nodes[0]!.kind === 'element' || scene.nodes[0]!.kind === 'branch')))
     return problem('region-roots', at);
   if (scene.sfc.shown.length > 0 && losesSpace(scene)) return problem('region-space', at);
+  const marks = scene.text.slice(at.span.start, at.span.end).match(/#(?:ifn?def|endif)\b/g) ?? [];
+  if (marks.filter((mark) => mark === '#endif').length * 2 !== marks.length)
+    return problem('region-opaque', at, 'a part of what some builds leave out');
   if (scene.request.target === undefined) return problem('same-file-vue', at);
   if (scene.sfc.setup && scene.request.name === scene.lowered.own)
     return problem('name-invalid', at, scene.request.name);
