@@ -126,7 +126,7 @@ function groups(reader: LogicReader, file: SourceFile, ports: Ports, component: 
     const isAlone = long.isFunction || long.isWorkedOut || isLongQuestion(long, file.text);
     if (!isAlone || long.declared.length === 0 || taken.has(long) || body.height(long) < LONG) continue;
     const group = placedWithOwn(body, [long], taken);
-    if (!group || isConstant(group)) continue;
+    if (!group || isConstant(group) || group.some(({ node }) => holdsMarkup(node))) continue;
     for (const statement of group) taken.add(statement);
     found.push(groupOf(group, subjectOf(long.declared.map(({ name }) => name))));
   }
