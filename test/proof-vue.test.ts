@@ -767,3 +767,28 @@ it('a macro of script setup means nothing in a module', () => {
     proveFiles(memoryProject(before), memoryProject({ ...after, 'useShelf.js': text }), Object.keys(after)).answer;
   expect(prove(after['useShelf.js'])).toBe('different');
 });
+
+describe('planted faults in data that went along', () => {
+  const side = (which: string) =>
+    Object.fromEntries(filesBelow(new URL(`./fixtures/vue/moves-options/${which}`, import.meta.url).pathname));
+  const before = side('before');
+  const after = { ...before, ...side('after') };
+  const prove = (files: Record<string, string>) =>
+    proveFiles(memoryProject(before), memoryProject(files), ['App.vue', 'HiveList.vue']);
+
+  it('the right one is the same', () => expect(prove(after).answer).toBe('same'));
+
+  it.each([
+    ['HiveList.vue', 'shown: true', 'shown: false'],
+    ['HiveList.vue', '      chosen: null,\n', ''],
+    ['HiveList.vue', 'shown = !shown', 'chosen = !shown'],
+    ['HiveList.vue', 'this.chosen = hive', 'this.shown = hive'],
+    ['App.vue', '<HiveList', '<HiveList v-if="total"'],
+    ['App.vue', '<HiveList', '<HiveList :key="unit"'],
+    ['App.vue', "props: ['hives', 'unit'],", "props: ['hives', 'unit'],\n  data() { return { shown: true } },"],
+  ])('in %s: %j becomes %j', (path, right, wrong) => {
+    const text = after[path]!;
+    expect(text).toContain(right);
+    expect(prove({ ...after, [path]: text.replace(right, wrong) }).answer).not.toBe('same');
+  });
+});

@@ -1,7 +1,7 @@
 /** A loop over a list that is written out in the module: as many turns as there are entries. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../script/parser.js';
-import { isListOfRecords } from '../script/literals.js';
+import { isListOfRecords, unkept } from '../script/literals.js';
 import type { Variable } from '../script/scopes.js';
 import { bare, isFunction } from '../script/walk.js';
 import { Mismatch } from './mismatch.js';
@@ -29,7 +29,7 @@ export function turnsOf(code: Code, side: Side, isNew: (meaning: Meaning) => boo
   const meaning = side.meaningOf(code.module, callee.object);
   if ((meaning.kind !== 'module' && meaning.kind !== 'local') || !isNew(meaning)) return undefined;
   const definition = meaning.variable.defs[0];
-  const list = definition?.type === 'Variable' && definition.node.init ? bare(definition.node.init) : undefined;
+  const list = definition?.type === 'Variable' && definition.node.init ? unkept(definition.node.init) : undefined;
   const body = fn.body.type === 'BlockStatement' ? soleExpression(fn.body) : fn.body;
   const variable = code.module.scopes.variableOf(parameter);
   if (list?.type !== 'ArrayExpression' || !body || !variable) return undefined;

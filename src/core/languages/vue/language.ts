@@ -5,6 +5,7 @@ import type { Language } from '../../language/language.js';
 import type { ProofModule } from '../../language/proof-module.js';
 import { isProblem } from '../../problems/problems.js';
 import { ScriptScopes } from '../../script/scopes.js';
+import { KEPT } from '../../script/literals.js';
 import { spanOf, within } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
 import { walkMarkup } from '../../markup/walk.js';
@@ -28,7 +29,7 @@ import { barred } from './unify/barred.js';
 import { unify } from './unify/unify.js';
 
 /** What keeps a value for as long as its component lives. */
-const KEEPS = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive', 'customRef', 'inject']);
+const KEEPS = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive', 'customRef', 'inject', KEPT]);
 /** What works a value out when it is read. */
 const LAZY = new Set(['computed', '$computed']);
 /** Components that look at what stands in their slots, whatever their library puts in front. */

@@ -58,9 +58,7 @@ export function lower(sfc: Sfc, opened = false): Lowered {
   const markup = markupOf(sfc, definition);
   const events = new Set<string>();
   const body =
-    definition.api === 'setup'
-      ? lowerSetup(sfc, definition, events, opened)
-      : lowerOptions(sfc, definition, events, opened);
+    definition.api === 'setup' ? lowerSetup(sfc, definition, events, opened) : lowerOptions(sfc, definition, events);
   const span: Span = sfc.template?.inner ?? make.at(sfc.text.length);
   const prefix = definition.api === 'setup' ? 'props.' : 'this.';
   const inferred = new Set(body.reads);

@@ -6,7 +6,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../script/parser.js';
 import * as make from '../../script/make.js';
 import { rewrite } from '../../script/rewrite.js';
-import { isListOfRecords } from '../../script/literals.js';
+import { isWrittenOut, KEPT } from '../../script/literals.js';
 import { bare, isFunction, spanOf, type FunctionNode } from '../../script/walk.js';
 import { declaredNames, emitBinding, emitCall, type Body } from './body.js';
 import { givenRecord, HOOKS, keyName, keysOf, returnedKeys, type Definition } from './definition.js';
@@ -15,8 +15,7 @@ import type { Sfc } from './sfc.js';
 /** Options that describe the component and run nothing. */
 const DESCRIBED = new Set(['name', 'props', 'emits', 'model']);
 
-/** `opened`: lists of records among the data are declarations of their own. */
-export function lowerOptions(sfc: Sfc, definition: Definition, events: Set<string>, opened: boolean): Body {
+export function lowerOptions(sfc: Sfc, definition: Definition, events: Set<string>): Body {
   const statements = sfc.script?.script.program.body ?? [];
   const imports = statements.filter((s) => s.type === 'ImportDeclaration');
   const { options } = definition;
@@ -34,35 +33,36 @@ export function lowerOptions(sfc: Sfc, definition: Definition, events: Set<strin
     if (property.type === 'Property' && registersOnly(property, name, imported)) continue;
     if (property.type === 'Property' && name !== undefined && DESCRIBED.has(name)) described.set(name, property.value);
     else {
-      const { lists, rest } = opened && name === 'data' ? listsApart(property) : { lists: [], rest: property };
+      const { kept, rest } = name === 'data' ? dataApart(property) : { kept: [], rest: property };
       const models = new Set(definition.models.map((m) => m.computed));
-      own.push(...lists, ...(rest ? optionStatements(rest, name, known, events, models) : []));
+      own.push(...kept, ...(rest ? optionStatements(rest, name, known, events, models) : []));
     }
   }
   return { imports, module: [...module, ...wrapped], own, described, visible: new Set(), reads: new Set() };
 }
 
-/** The lists of records that `data` gives back, and what is left of it. */
-function listsApart(property: TSESTree.ObjectLiteralElement): {
-  readonly lists: readonly Node[];
+/** What `data` gives back that is written out, each as a declaration, and what is left of it. */
+function dataApart(property: TSESTree.ObjectLiteralElement): {
+  readonly kept: readonly Node[];
   readonly rest: TSESTree.ObjectLiteralElement | undefined;
 } {
-  const record = property.type === 'Property' ? givenRecord(property.value) : undefined;
-  const isList = (p: Node) => p.type === 'Property' && keyName(p.key) !== undefined && isListOfRecords(p.value);
-  const found = record?.properties.filter(isList) ?? [];
-  if (!record || found.length === 0) return { lists: [], rest: property };
-  const lists = found.map((p) => {
-    const { key, value } = p as TSESTree.Property;
-    return make.declaration('let', make.identifier(`this.${keyName(key)}`, spanOf(key)), value, spanOf(p));
+  const value = property.type === 'Property' ? bare(property.value) : undefined;
+  const record = value && givenRecord(value);
+  if (!record || !isFunction(value) || !isSoleReturn(value)) return { kept: [], rest: property };
+  const isApart = (p: Node) => p.type === 'Property' && keyName(p.key) !== undefined && isWrittenOut(p.value);
+  const kept = record.properties.filter(isApart).map((p) => {
+    const { key, value: init } = p as TSESTree.Property;
+    const at = make.at(key.range[0]);
+    const call = make.call(make.identifier(KEPT, at), [init], spanOf(init));
+    return make.declaration('let', make.identifier(`this.${keyName(key)}`, at), call, spanOf(p));
   });
-  const others = record.properties.filter((p) => !isList(p));
-  const fn = bare((property as TSESTree.Property).value);
-  const isAll = others.length === 0 && isFunction(fn) && soleReturn(fn);
-  const rest = rewrite(property, (n) => (n === record ? { ...record, properties: others } : undefined));
-  return { lists, rest: isAll ? undefined : (rest as TSESTree.ObjectLiteralElement) };
+  const others = record.properties.filter((p) => !isApart(p));
+  if (kept.length === 0) return { kept, rest: property };
+  const rest = rewrite(property, (n) => (n === record ? ({ ...record, properties: others } as Node) : undefined));
+  return { kept, rest: others.length === 0 ? undefined : (rest as TSESTree.ObjectLiteralElement) };
 }
 
-function soleReturn({ body }: FunctionNode): boolean {
+function isSoleReturn({ body }: FunctionNode): boolean {
   return body.type !== 'BlockStatement' || body.body.length === 1;
 }
 

@@ -4,7 +4,7 @@ import { spanOf, walk, within } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { relocated, withComments } from '../../../text/layout.js';
 import { wholeLines } from '../../imports.js';
-import { propertyOf } from '../definition.js';
+import { givenRecord, keyName, propertyOf } from '../definition.js';
 import type { Crossing } from './crossing.js';
 import { sentName, type Habits } from './habits.js';
 import type { Moved, Scene } from './scene.js';
@@ -54,6 +54,11 @@ export function movedOut(scene: Scene, habits: Habits): Edit[] {
     const whole = options!.properties.find((p) => p.type === 'Property' && p.value === value)!;
     return propertiesOut(scene.text, value, whole, spans, habits);
   });
+  const data = options && propertyOf(options, 'data');
+  const record = data && givenRecord(data);
+  const kept = scene.moved.filter((m) => m.option === 'data').map((m) => m.span);
+  const whole = options?.properties.find((p) => p.type === 'Property' && keyName(p.key) === 'data');
+  if (record && whole && kept.length > 0) groups.push(...propertiesOut(scene.text, record, whole, kept, habits));
   return [...runsOf(scene.text, statements).map((span) => linesOut(scene.text, span)), ...groups];
 }
 

@@ -6,6 +6,7 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Markup } from '../../../markup/model.js';
 import { childLists } from '../../../markup/walk.js';
+import { KEPT } from '../../../script/literals.js';
 import type { Node } from '../../../script/parser.js';
 import type { Reference, Variable } from '../../../script/scopes.js';
 import { bare, calleeName, isFunction, nodeWithin, runsNow, spanOf, walk, within } from '../../../script/walk.js';
@@ -22,7 +23,7 @@ import { isCalledAtOnce, sendingAt } from './sent.js';
 import { attributesIn, goes, isOuter, leaving, outletsIn, plainName, type Moved, type Scene } from './scene.js';
 import { literally } from '../../../text/pattern.js';
 
-const STATE = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive']);
+const STATE = new Set(['ref', 'shallowRef', 'reactive', 'shallowReactive', KEPT]);
 
 export interface Moves {
   readonly moved: readonly Moved[];
@@ -123,6 +124,8 @@ function candidatesIn(scene: Scene): Moved[] {
       if (!setup || !within(span, setup.inner) || (nature !== 'state' && own.some((r) => r.isWrite()))) return [];
       return [{ span, option: undefined, nature, node, variables }];
     }
+    const data = definition.options && propertyOf(definition.options, 'data');
+    if (data && nature === 'state') return [{ span, option: 'data', nature, node, variables }];
     const group = groups.find(({ value }) => value?.type === 'ObjectExpression' && nodeWithin(node, spanOf(value)));
     const isDerived = group?.option === 'computed';
     if (!group || scopes.isReassigned(variables[0]!)) return [];

@@ -17,7 +17,7 @@ import type { ElementNode as Tag, TemplateChildNode } from '../template.js';
 export interface Moved {
   /** A statement of script setup, or a property of an option. */
   readonly span: Span;
-  readonly option: 'computed' | 'methods' | undefined;
+  readonly option: 'data' | 'computed' | 'methods' | undefined;
   readonly nature: 'function' | 'derived' | 'state';
   readonly node: Node;
   readonly variables: readonly Variable[];

@@ -1,5 +1,6 @@
 /** Types of what crosses, and the names in them that the new file has to import. */
 import type { TSESTree } from '@typescript-eslint/types';
+import { unkept } from '../../../script/literals.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { bare, calleeName, isFunction } from '../../../script/walk.js';
@@ -152,7 +153,7 @@ class Typing {
   #ofValue(init: Node): string | undefined {
     if (init.type === 'TSAsExpression' && init.typeAnnotation.type !== 'TSTypeReference') return undefined;
     if (init.type === 'TSAsExpression') return this.#text(init.typeAnnotation);
-    const value = bare(init);
+    const value = unkept(init);
     if (isFunction(value)) return '(...args: any[]) => any';
     if (value.type === 'Literal' && value.value !== null) return typeof value.value;
     if (value.type === 'TemplateLiteral') return 'string';

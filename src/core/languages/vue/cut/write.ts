@@ -231,6 +231,11 @@ function optionsScript({ scene, habits, crossings, imports, registered }: Conten
     options.push(`emits: ${namesOf(events, habits, unit)}`);
   const inner = unit + unit;
   const moved = movedTexts(scene, crossings, inner, habits);
+  const kept = movedTexts(scene, crossings, inner + unit, habits).filter((m) => m.option === 'data');
+  if (kept.length) {
+    const entries = kept.map((m) => inner + unit + m.text).join(`,${nl}`);
+    options.push(`data() {${nl}${inner}return {${nl}${entries}${comma}${nl}${inner}}${semi}${nl}${unit}}`);
+  }
   const derived = moved.filter((m) => m.option === 'computed').map((m) => inner + m.text);
   const methods = moved.filter((m) => m.option === 'methods').map((m) => inner + m.text);
   if (models.length || derived.length) {
