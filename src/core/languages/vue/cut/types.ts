@@ -3,7 +3,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { unkept } from '../../../script/literals.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
-import { bare, calleeName, isFunction } from '../../../script/walk.js';
+import { calleeName, isFunction } from '../../../script/walk.js';
 import type { TypeName } from '../../../language/cutting.js';
 import type { Edit } from '../../../text/edits.js';
 import { typeOnOneLine } from '../../../text/layout.js';
