@@ -2,6 +2,7 @@
  * The proof: is the program after a change the program before it, once every new component is expanded where it is
  * used? Works file by file over all that the change touched. Nothing may be lost, and nothing may be left over.
  */
+import { unkept } from '../script/literals.js';
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
@@ -61,6 +62,12 @@ interface Contents {
   readonly others: readonly TSESTree.ProgramStatement[];
 }
 
+/** Whether a name is that of a component or a function, and not of a list whose loop was opened. */
+function isCalled({ defs: [definition] }: Variable): boolean {
+  const init = definition?.type === 'Variable' ? definition.node.init : undefined;
+  return !init || unkept(init).type !== 'ArrayExpression';
+}
+
 /** Two module-level names in different places that were taken for the same. */
 interface MovedPair {
   readonly before: Variable;
@@ -114,7 +121,7 @@ class ModulePass {
     return {
       answer: 'same',
       compared: this.#before.map((c) => c.module.path),
-      expanded: [...this.#comparison.expanded].map((v) => v.name.replace(/^Component:/, '')),
+      expanded: [...this.#comparison.expanded].filter(isCalled).map((v) => v.name.replace(/^Component:/, '')),
     };
   }
 

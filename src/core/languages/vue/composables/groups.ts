@@ -49,7 +49,7 @@ const reader: LogicReader = {
     const sfc = parseSfc(file, ports);
     if (isProblem(sfc)) return sfc.message;
     if (!sfc.setup) return 'what options hold hangs on the instance; a function of them can be shared by `unify`';
-    return within(piece, sfc.setup.inner) ? sfc.setup.inner : 'they do not stand in script setup';
+    return within(piece, sfc.setup.inner) ? sfc.setup.inner : 'not all of them stand in script setup';
   },
 
   open(file, ports) {
