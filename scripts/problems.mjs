@@ -17,13 +17,28 @@ function standIn(parameter) {
 
 function argumentsOf(code) {
   const at = source.indexOf(`\n  '${code}': (`);
-  const list = source.slice(at, source.indexOf('=>', at)).replace(/^[^(]*\(/, '').replace(/\)\s*$/, '');
-  return list.trim() === '' ? [] : list.split(/,(?![^[<(]*[\])>])/).filter((p) => p.trim()).map(standIn);
+  const list = source
+    .slice(at, source.indexOf('=>', at))
+    .replace(/^[^(]*\(/, '')
+    .replace(/\)\s*$/, '');
+  return list.trim() === ''
+    ? []
+    : list
+        .split(/,(?![^[<(]*[\])>])/)
+        .filter((p) => p.trim())
+        .map(standIn);
 }
 
 const sections = [...problemCodes].sort().map((code) => {
   const { message, instead } = problem(code, { path: '' }, ...argumentsOf(code));
-  return [`## ${code}`, '', `> ${message.replace(/[<>*_|]/g, '\\$&')}`, '', ...instead.map((way) => `- ${way.replace(/[<>*_|]/g, '\\$&')}`), ''];
+  return [
+    `## ${code}`,
+    '',
+    `> ${message.replace(/[<>*_|]/g, '\\$&')}`,
+    '',
+    ...instead.map((way) => `- ${way.replace(/[<>*_|]/g, '\\$&')}`),
+    '',
+  ];
 });
 const text = [
   '# Problems',

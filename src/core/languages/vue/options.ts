@@ -58,7 +58,7 @@ function dataApart(property: TSESTree.ObjectLiteralElement): {
   });
   const others = record.properties.filter((p) => !isApart(p));
   if (kept.length === 0) return { kept, rest: property };
-  const rest = rewrite(property, (n) => (n === record ? ({ ...record, properties: others }) : undefined));
+  const rest = rewrite(property, (n) => (n === record ? { ...record, properties: others } : undefined));
   return { kept, rest: others.length === 0 ? undefined : (rest as TSESTree.ObjectLiteralElement) };
 }
 
