@@ -14,7 +14,7 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parse } from 'valibot';
-import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { afterAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { isProblem } from '../src/core/index.js';
 import { formats } from '../src/library/formats/index.js';
 import { openProject, type OpenProject, type PlanDocument, type StepName } from '../src/library/index.js';
@@ -108,20 +108,22 @@ describe('a project that is opened', () => {
     expect(existsSync(join(demo, 'src/HiveItem.jsx'))).toBe(false);
   });
 
-  it('refuses a step that has trouble; `unproven` writes it', async () => {
-    writeFileSync(
-      join(demo, 'src/Odd.tsx'),
-      'export const Odd = ({ hive }: { hive: { name: string } | null }) => (\n  <div>\n    {hive && <p>{hive.name}</p>}\n  </div>\n);\n',
-    );
+  it('does not write what is not proven, unless that is meant', async () => {
+    const work = STEPS.extract;
+    const proof = { answer: 'different', code: 'code-kind', detail: '"a" became "b"' } as const;
+    const unproven = vi.spyOn(STEPS, 'extract').mockImplementation(async (...asked) => {
+      const done = given(await work(...asked));
+      return { ...done, change: { ...done.change, proof } };
+    });
     const project = await opened();
-    const step = given(await project.step('extract', { path: 'src/Odd.tsx', at: { lines: [3, 3] }, name: 'HiveName' }));
-    const wrong = Object.create(step, {
-      trouble: { value: { code: 'types-worse', message: 'brings errors', path: 'src/Odd.tsx', instead: ['-'] } },
-    }) as typeof step;
-    expect(await project.write(wrong)).toMatchObject({ code: 'types-worse' });
-    expect(existsSync(join(demo, 'src/HiveName.tsx'))).toBe(false);
-    expect(isProblem(await project.write(step, { unproven: true }))).toBe(false);
-    expect(existsSync(join(demo, 'src/HiveName.tsx'))).toBe(true);
+    const at = { lines: [154, 182] } as const;
+    const step = given(await project.step('extract', { path: 'src/App.tsx', at, name: 'PageHeader' }));
+    unproven.mockRestore();
+    expect(step.trouble).toMatchObject({ code: 'proof-different', path: 'src/App.tsx', line: 154 });
+    expect(await project.write(step)).toMatchObject({ code: 'proof-different' });
+    expect(existsSync(join(demo, 'src/PageHeader.tsx'))).toBe(false);
+    given(await project.write(step, { unproven: true }));
+    expect(existsSync(join(demo, 'src/PageHeader.tsx'))).toBe(true);
   });
 
   it('reads the files anew after a write', async () => {

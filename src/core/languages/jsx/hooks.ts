@@ -5,7 +5,8 @@ import { EFFECTS, KEEPERS } from '../../script/quiet.js';
 import { ScriptScopes } from '../../script/scopes.js';
 import { isFunction, spanOf, walk, within } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
-import { hooksOf, type LogicReader } from '../grouping/groups.js';
+import { hooksOf } from '../grouping/groups.js';
+import type { LogicReader } from '../grouping/statements.js';
 import { isHookName } from './bindings.js';
 import { parseFile } from './source.js';
 

@@ -7,7 +7,9 @@ import { bare, calleeName, spanOf, within } from '../../../script/walk.js';
 import type { Hooks, LogicGroup } from '../../../language/hooking.js';
 import type { Span } from '../../../text/edits.js';
 import { withComments } from '../../../text/layout.js';
-import { hooksOf, isWaiting, type LogicReader } from '../../grouping/groups.js';
+import { hooksOf } from '../../grouping/groups.js';
+import { isWaiting, type LogicReader } from '../../grouping/statements.js';
+import { CHANGING } from '../cut/questions.js';
 import { macroCall, type Definition } from '../definition.js';
 import { lower } from '../lower.js';
 import { parseSfc, type Sfc } from '../sfc.js';
@@ -108,9 +110,6 @@ function givenFrom({ setup }: Sfc, { propsLocal, emitLocal }: Definition): (name
   const [props, emit] = [at(propsLocal), at(emitLocal)];
   return ({ name }) => (name.startsWith('props.') ? props : name.startsWith('emit:') ? emit : 0);
 }
-
-/** Methods of lists, maps and sets that change them. */
-const CHANGING = words('push pop shift unshift splice sort reverse fill copyWithin set add delete clear');
 
 /** `hives.push(hive)`, `filter.text = ''`, `Object.assign(filter, …)`; `isAsked`: what its own methods do is not known. */
 function isChangedInPlace({ identifier }: Reference, scopes: ScriptScopes, isAsked: boolean): boolean {

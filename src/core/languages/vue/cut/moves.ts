@@ -18,7 +18,7 @@ import { FILTER } from '../registered.js';
 import { setupRefsOf } from '../setup-refs.js';
 import { mustStay } from './events.js';
 import { modelled } from './models.js';
-import { isCalled, isOwn, writesInto } from './questions.js';
+import { CHANGING, isCalled, isOwn, writesInto } from './questions.js';
 import { isCalledAtOnce, sendingAt } from './sent.js';
 import { attributesIn, goes, isOuter, leaving, outletsIn, plainName, type Moved, type Scene } from './scene.js';
 import { literally } from '../../../text/pattern.js';
@@ -306,8 +306,6 @@ function tellsOnly(scene: Scene, candidate: Moved): boolean {
       )
   );
 }
-
-const CHANGING = new Set('push pop shift unshift splice sort reverse fill copyWithin set add delete clear'.split(' '));
 
 /** Calls what a name holds, or a method of it that changes it. */
 function changes(scene: Scene, identifier: Node): boolean {

@@ -13,6 +13,11 @@ const OWN = new Set(
 /** What translates: with messages in a block of the file, another thing in another file. */
 const TRANSLATES = /^\$(?:t|tc|te|tm|rt|d|n)$/;
 
+/** Methods of lists, maps and sets that change them. */
+export const CHANGING: ReadonlySet<string> = new Set(
+  'push pop shift unshift splice sort reverse fill copyWithin set add delete clear'.split(' '),
+);
+
 /** Whether a name of the instance means another thing in another component. */
 export function isOwn({ sfc }: Pick<Scene, 'sfc'>, name: string): boolean {
   return OWN.has(name) || isTranslated(sfc, name);
