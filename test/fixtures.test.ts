@@ -21,6 +21,7 @@ import {
   type Problem,
   type RepeatKind,
   type TypeOracle,
+  type WantedSeam,
 } from '../src/core/index.js';
 import { newErrors, nodePorts, ProjectTypes } from '../src/node/index.js';
 import { bodyOutline, fragmentOutline } from './support/pages.js';
@@ -44,6 +45,8 @@ interface Case {
     props?: 'members' | 'objects';
     sameFile?: boolean;
     into?: string;
+    /** What a person decides of what crosses; slots as they begin and end. */
+    seam?: Omit<WantedSeam, 'slots'> & { readonly slots?: Record<string, readonly [string, string]> };
   };
   /** A component that goes back where it is shown; `at`: a piece of the text of one use. */
   readonly inline?: { component: string; at?: { path: string; text: string } };
@@ -159,13 +162,20 @@ function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
 }
 
 function cut(project: Project, spec: NonNullable<Case['extract']>, types: TypeOracle | undefined) {
-  const { file, from, to, ...options } = spec;
+  const { file, from, to, seam, ...options } = spec;
   const text = textOf(project.files, file)!;
+  const range = between(text, from, to);
+  const pieces = Object.entries(seam?.slots ?? {}).map(([name, ends]) => [name, between(text, ...ends)] as const);
+  const asked = seam ? { seam: { ...seam, slots: Object.fromEntries(pieces) } } : {};
+  return extract(project, { path: file, range, ...options, ...asked, ...(types ? { types } : {}) });
+}
+
+function between(text: string, from: string, to: string): { start: number; end: number } {
   const start = text.indexOf(from);
   const end = text.indexOf(to, start) + to.length;
-  expect(start, `"${from}" is in ${file}`).toBeGreaterThanOrEqual(0);
-  expect(end, `"${to}" is in ${file}`).toBeGreaterThan(start);
-  return extract(project, { path: file, range: { start, end }, ...options, ...(types ? { types } : {}) });
+  expect(start, `"${from}" stands in the file`).toBeGreaterThanOrEqual(0);
+  expect(end, `"${to}" stands in the file`).toBeGreaterThan(start);
+  return { start, end };
 }
 
 function takeOut(project: Project, spec: NonNullable<Case['hook']>, types: TypeOracle | undefined) {

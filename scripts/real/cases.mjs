@@ -15,6 +15,8 @@ import {
   unify,
   Whereabouts,
 } from '../../dist/core/index.js';
+import { walkMarkup } from '../../dist/core/markup/walk.js';
+import { walk } from '../../dist/core/script/walk.js';
 
 /** What a run comes to: files after it by path (null: deleted), or why there are none. */
 const changed = (result) =>
@@ -66,12 +68,81 @@ function* regions(project) {
   }
 }
 
+const modules = new WeakMap();
+
+function moduleOf(project, path) {
+  const known = modules.get(project) ?? new Map();
+  modules.set(project, known);
+  if (!known.has(path)) {
+    const file = project.source(path);
+    known.set(path, isProblem(file) ? file : file.language.prove?.(file, project.ports));
+  }
+  return known.get(path);
+}
+
+/** What somebody could ask of a region, the same at every run; undefined where there is nothing to ask for. */
+function wishes(project, path, region) {
+  const module = moduleOf(project, path);
+  if (!module || isProblem(module)) return undefined;
+  const codeOf = (node) => module.text.slice(...node.range);
+  const inRegion = (node) => node.range[0] > region.start && node.range[1] < region.end;
+  const values = [];
+  const deeds = [];
+  walk(module.script.program, (node) => {
+    const parent = module.scopes.parentOf(node);
+    if (node.range[1] < region.start || node.range[0] > region.end) return false;
+    if (!inRegion(node) || codeOf(node).startsWith('<')) return undefined;
+    const isDone = parent?.type === 'ExpressionStatement' || parent?.type === 'ArrowFunctionExpression';
+    if (/^(?:Call|Assignment)Expression$/.test(node.type) && isDone) deeds.push(node);
+    else if (/^(?:Member|Binary|Conditional|Call)Expression$/.test(node.type) && parent?.type !== 'MemberExpression')
+      if (!(parent?.type === 'CallExpression' && parent.callee === node)) values.push(node);
+    return undefined;
+  });
+  const pick = (list, nth) => list[(region.start * 7 + nth * 13) % list.length];
+  const elements = [];
+  walkMarkup(region.nodes ?? [], (node, above) => {
+    if (node.kind === 'element' && above.length > 0) elements.push(node);
+  });
+  const piece = elements.length > 0 && region.start % 3 === 0 ? pick(elements, 5) : undefined;
+  const taken = piece ? [piece] : [];
+  /** None that has to do with what was asked for before. */
+  const next = (list, nth) => {
+    const apart = list.filter((node) => taken.every((t) => t.end <= node.range[0] || t.start >= node.range[1]));
+    const node = apart.length > 0 ? pick(apart, nth) : undefined;
+    if (node) taken.push({ start: node.range[0], end: node.range[1] });
+    return node;
+  };
+  const deed = next(deeds, 3);
+  const events = deed ? { happen: codeOf(deed) } : {};
+  const inputs = {};
+  for (const nth of [1, 2]) {
+    const value = next(values, nth);
+    if (value) inputs[`given${nth}`] = codeOf(value);
+  }
+  const slots = piece ? { children: { start: piece.start, end: piece.end } } : {};
+  if (Object.keys({ ...inputs, ...events, ...slots }).length === 0) return undefined;
+  return { inputs, events, slots };
+}
+
 /** `types(path)`: what a step is given to ask for types. */
 export const STEPS = {
   /** Every region that a person might cut out. */
   *extract(project, { types }) {
     for (const { path, region } of regions(project))
       yield { path, region, run: () => changed(extract(project, { path, range: region, ...types(path) })) };
+  },
+  /** The same with something asked of what crosses: code as inputs, a call as an event, a piece as content. */
+  *seam(project, { types }) {
+    for (const { path, region } of regions(project)) {
+      const seam = wishes(project, path, region);
+      if (seam)
+        yield {
+          path,
+          region,
+          seam,
+          run: () => changed(extract(project, { path, range: region, seam, ...types(path) })),
+        };
+    }
   },
   /** Every region of a page, as a component of each language that can write one. */
   *pages(project) {

@@ -175,6 +175,15 @@ function addCuts(program: Command, act: Act): void {
         'objects',
       ]),
     )
+    .option('--input <name=code>', "what the part takes, as in hidden=tab !== 'harvests'", gathered)
+    .option(
+      '--event <name=code>',
+      'what happened and what the host then does, as in choose(id)=setChosen(id)',
+      gathered,
+    )
+    .option('--slot <name=lines>', 'content that stays written in the host, as in 14-18 or actions=14-18', gathered)
+    .option('--stays <names>', 'what only the region uses and stays in the host', words)
+    .option('--along <names>', 'what goes along though more crosses then', words)
     .option('--dry-run', 'write nothing; the unified diff on stdout')
     .option('--unproven', 'write even what cannot be proven, and say so')
     .option('--no-types', 'find types, but do not check them afterwards')
@@ -294,6 +303,15 @@ function addUndo(program: Command, act: Act): void {
         (await import('./commands/undo.js')).undoCommand(session, id, options),
       );
     });
+}
+
+/** An option that may be given several times. */
+function gathered(text: string, before: readonly string[] = []): string[] {
+  return [...before, text];
+}
+
+function words(text: string): string[] {
+  return text.split(',').map((part) => part.trim());
 }
 
 function numbers(text: string): number[] {

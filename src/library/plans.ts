@@ -88,7 +88,10 @@ async function planned(
     const done = await STEPS.hook(workspace, { path, statements, name, ...to }, types);
     return isProblem(done) ? done : { ...done, message: `Take ${name} out of ${step.component}` };
   }
-  const done = await STEPS.extract(workspace, { path, at: placeAt(span), name, ...to }, types);
+  const seam = where.seamOf(step);
+  const slots = Object.entries(seam?.slots ?? {}).map(([slot, piece]) => [slot, placeAt(piece)] as const);
+  const asked = seam ? { seam: { ...seam, slots: Object.fromEntries(slots) } } : {};
+  const done = await STEPS.extract(workspace, { path, at: placeAt(span), name, ...to, ...asked }, types);
   return isProblem(done) ? done : { ...done, message: `Extract ${name} from ${step.component}` };
 }
 

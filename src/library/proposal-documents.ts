@@ -7,6 +7,7 @@ import {
   type PagesWritten,
   type Repeat,
   type Weighed,
+  type PlanSeam,
 } from '../core/index.js';
 import type { History } from '../node/history.js';
 import type { PlanDocument, ProposeDocument } from './formats/index.js';
@@ -22,10 +23,24 @@ export function planDocument(workspace: Workspace, { plans, splits, repeats, wri
     steps: steps.map((step): PlanDocument['steps'][number] => {
       const place = { lines: pair(step.lines), range: pair(step.range) };
       if (step.step === 'hook') return { ...step, ...place, statements: step.statements.map(pair) };
+      if (step.step === 'extract') {
+        const { seam, ...rest } = step;
+        return { ...rest, ...place, ...(seam ? { seam: seamDocument(seam) } : {}) };
+      }
       if (step.step !== 'unify') return { ...step, ...place };
       const places = step.places.map((p) => ({ ...p, lines: pair(p.lines), range: pair(p.range) }));
       return { ...step, ...place, places };
     }),
+  };
+}
+
+function seamDocument({ slots, stays, along, ...coded }: PlanSeam) {
+  const pieces = Object.entries(slots ?? {}).map(([name, range]) => [name, pair(range)] as const);
+  return {
+    ...coded,
+    ...(slots ? { slots: Object.fromEntries(pieces) } : {}),
+    ...(stays ? { stays: [...stays] } : {}),
+    ...(along ? { along: [...along] } : {}),
   };
 }
 

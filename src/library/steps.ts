@@ -27,6 +27,7 @@ import {
   type Span,
   type TypeOracle,
   type UnifyChange,
+  type WantedSeam,
 } from '../core/index.js';
 import { pathsAsked, repeatCalled } from './asked.js';
 import type { ChangeDocument } from './formats/index.js';
@@ -43,6 +44,15 @@ interface Made {
   readonly name?: string;
   /** Path of the new file, relative to the root. */
   readonly to?: string;
+}
+
+/**
+ * What a person decides of what crosses. Names of inputs and events may take parameters, which stand for any code where the
+ * expression is looked for: `{ 'choose(id)': 'setChosen(id)' }`.
+ */
+export interface SeamAsked extends Omit<WantedSeam, 'slots'> {
+  /** Pieces of the region that stay written in the host, by the slot that takes them; `children` stands between the tags. */
+  readonly slots?: Readonly<Record<string, Place>>;
 }
 
 interface UnifyRequested extends Made {
@@ -65,6 +75,7 @@ export interface StepRequests {
     /** The component stays in the file. */
     readonly sameFile?: boolean;
     readonly into?: string;
+    readonly seam?: SeamAsked;
   };
   readonly hook: Made & { readonly path: string; readonly statements: readonly Place[] };
   readonly inline: {
@@ -124,7 +135,11 @@ type Steps = {
 export const STEPS: Steps = {
   async extract(workspace, { at, ...request }, wantsTypes) {
     const span = spanIn(workspace, request.path, at);
-    return isProblem(span) ? span : cut(workspace, { ...request, span }, wantsTypes);
+    if (isProblem(span)) return span;
+    const { seam: asked, ...rest } = request;
+    const seam = asked && seamIn(workspace, request.path, asked);
+    if (isProblem(seam)) return seam;
+    return cut(workspace, { ...rest, span, ...(seam ? { seam } : {}) }, wantsTypes);
   },
 
   async hook(workspace, { path, statements: places, ...made }, wantsTypes) {
@@ -202,10 +217,25 @@ function spanIn({ project }: Workspace, path: string, place: Place): Span | Prob
   return { start, end: lines.lineEnd(to) };
 }
 
+function seamIn(workspace: Workspace, path: string, { slots, ...seam }: SeamAsked): WantedSeam | Problem {
+  const pieces: Record<string, Span> = {};
+  for (const [name, place] of Object.entries(slots ?? {})) {
+    const span = spanIn(workspace, path, place);
+    if (isProblem(span)) return span;
+    pieces[name] = span;
+  }
+  return { ...seam, slots: pieces };
+}
+
 /** Cuts with whole objects first; where that loses a narrowed type, once more member by member. */
 async function cut(
   workspace: Workspace,
-  { path, span, props, ...asked }: Omit<StepRequests['extract'], 'at'> & { readonly span: Span },
+  {
+    path,
+    span,
+    props,
+    ...asked
+  }: Omit<StepRequests['extract'], 'at' | 'seam'> & { readonly span: Span; readonly seam?: WantedSeam },
   wantsTypes: boolean,
 ): Promise<StepDone<ExtractChange> | Problem> {
   const file = workspace.project.source(path);

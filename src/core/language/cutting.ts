@@ -17,8 +17,17 @@ export interface CutRequest {
   readonly target: string | undefined;
   readonly props: PropsStyle;
   readonly types: TypeOracle | undefined;
-  /** Set where several places become one: what differs between them, and stays with the uses. */
+  /** Set where several places become one, or a person says what crosses: what stays with the uses. */
   readonly inputs?: readonly Crossed[];
+  /** Set where the inputs are those that a person asked for: there is one place, and what only it uses goes along. */
+  readonly alone?: boolean;
+  /** Names of the host that a person wants to stay there, and those that are to go along. */
+  readonly going?: Going;
+}
+
+export interface Going {
+  readonly stays: readonly string[];
+  readonly along: readonly string[];
 }
 
 /** An input as it crosses the boundary: where it stands in the region, and what the region's own place passes. */
@@ -36,6 +45,8 @@ export interface Crossed {
   readonly typeNames: readonly TypeName[];
   readonly optional: boolean;
   readonly default: string | undefined;
+  /** What an event hands out. */
+  readonly takes?: readonly { readonly name: string; readonly type: string | undefined }[];
 }
 
 export interface SeamEntry {

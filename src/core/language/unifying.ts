@@ -2,7 +2,7 @@
 import type { Ports, SourceFile } from './ports.js';
 import type { ProjectView } from './project.js';
 import type { Edit, Span } from '../text/edits.js';
-import type { Seam, TypeOracle } from './cutting.js';
+import type { Going, PropsStyle, Seam, TypeOracle } from './cutting.js';
 
 /** Source text that a place hands over. */
 export type Passed =
@@ -20,6 +20,10 @@ export type Passed =
 export type InputSite =
   /** In place of the span; a literal gets `head` and `tail` around the input. */
   | { readonly kind: 'whole'; readonly span: Span; readonly head: string; readonly tail: string }
+  /** A call of the input, with the code at `given` as it stands there and then with names that the region binds. */
+  | { readonly kind: 'call'; readonly span: Span; readonly given: readonly Span[]; readonly names: readonly string[] }
+  /** A member of the input, which is a record. */
+  | { readonly kind: 'member'; readonly span: Span; readonly name: string }
   /** Siblings that only some places have; `after` is the sibling before them, `parent` the element around. */
   | { readonly kind: 'gap'; readonly after: Span | undefined; readonly parent: Span }
   | { readonly kind: 'attribute'; readonly element: Span; readonly name: string; readonly span: Span | undefined }
@@ -47,6 +51,18 @@ export interface GivenInput {
   readonly parameters: readonly (readonly string[])[];
   /** Where the reference binds them. */
   readonly parameterSpans: readonly Span[];
+  /** Set where the value is written for the input, a function: pieces of the reference that have the types of its parts. */
+  readonly signature?: Signature;
+  /** Set where the value is a record that is written for the input: pieces of the reference that its entries are. */
+  readonly entries?: readonly { readonly name: string; readonly given: readonly Span[] }[];
+}
+
+export interface Signature {
+  readonly parameters: readonly { readonly name: string; readonly given: readonly Span[] }[];
+  /** Undefined where nobody reads what it gives back. */
+  readonly result: Span | undefined;
+  /** Its code is statements. */
+  readonly several: boolean;
 }
 
 /** A component that already is what all places have in common: the whole of what it shows is one of them. */
@@ -86,6 +102,10 @@ export interface UnifyRequest {
   readonly counterpart: (place: number, span: Span) => Span | undefined;
   /** Makes a list of records and one use in a loop of it. */
   readonly asList: boolean;
+  /** Set where a person says of one place what crosses: see `CutRequest.alone`. */
+  readonly alone?: boolean;
+  readonly going?: Going;
+  readonly props?: PropsStyle;
 }
 
 export interface Unifying {

@@ -190,6 +190,35 @@ const catalogue = {
     'the slot has a name that only running tells, or holds another slot beside something that only the region knows',
     'leave the slot out of the range',
   ],
+  'seam-format': (name: string, what: string) => [
+    `"${name}" cannot cross so: ${what}`,
+    'write NAME=CODE, or NAME(PARAMETER)=CODE with the parameters in the order in which they stand in the code',
+  ],
+  'seam-missing': (name: string, code: string) => [
+    `there is no "${code}" in the region that "${name}" could stand for`,
+    'write the code as the region has it; line breaks, quotes and spaces do not matter',
+  ],
+  'seam-outside': (name: string, code: string) => [
+    `"${code}" says whether or how often the region is there, and stays in the host: "${name}" would stand for nothing in the part`,
+    'leave it out, or take what is around the region as well',
+  ],
+  'seam-slot': (name: string) => [
+    `these lines are no content for "${name}": content is a part of the region, and each part is given once`,
+    'choose lines that show an element inside of the region',
+  ],
+  'seam-lines': (text: string) => [
+    `"${text}" names no lines`,
+    'write NAME=14-18, or 14-18 for what stands between the tags',
+  ],
+  'seam-handler': (name: string) => [
+    `"${name}" is a part of a handler of which the rest belongs to the host as well`,
+    'give the whole of what the handler does as the event',
+  ],
+  'seam-stays': (name: string) => [
+    `"${name}" is no name of the component that the region uses`,
+    'name what the component declares and the region reads',
+  ],
+  'seam-along': (name: string, why: string) => [`"${name}" cannot go along: ${why}`, 'leave it in the host'],
   'region-roots': () => [
     'the region has several roots, and a component of Vue 2 has one',
     'take one element, or put an element around them first',

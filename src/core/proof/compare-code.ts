@@ -37,6 +37,7 @@ import {
   SKIPPED_KEYS,
   soleCall,
   soleExpression,
+  soleStatement,
   textOf,
   usesThis,
 } from './questions.js';
@@ -375,6 +376,10 @@ export abstract class CodeComparison {
           x.params.forEach((p, i) => this.bindings(p, a, y.params[i]!, b));
           // Nobody takes what the handler of a native event gives back.
           const { node } = reduced;
+          // Where both sides drop what a call gives, it is the same what that is.
+          const [done, does] = [soleStatement(x), soleStatement(y)];
+          if (done && does && node.type !== 'BlockStatement')
+            return this.code({ ...a, node: done }, { ...reduced, node });
           const opens = 'native' in y && y.native && x.body.type !== 'BlockStatement' && node.type === 'BlockStatement';
           return this.bodies(x.body, a, (opens ? soleExpression(node) : undefined) ?? node, reduced);
         }

@@ -170,6 +170,12 @@ export function soleCall(fn: FunctionNode): TSESTree.CallExpression | undefined 
   return body?.type === 'CallExpression' ? body : undefined;
 }
 
+/** All that a function does, where it gives nothing back. */
+export function soleStatement({ body }: FunctionNode): Node | undefined {
+  const only = body.type === 'BlockStatement' && body.body.length === 1 ? body.body[0]! : undefined;
+  return only?.type === 'ExpressionStatement' ? only.expression : undefined;
+}
+
 export function soleExpression(block: TSESTree.BlockStatement): Node | undefined {
   const only = block.body.length === 1 ? block.body[0]! : undefined;
   if (only?.type === 'ExpressionStatement') return only.expression;

@@ -14,7 +14,8 @@ import type { Span } from '../text/edits.js';
 import { applied, editFile, writeFile, type Change } from './change.js';
 import { targetLanguage, withPages, writePages } from './pages.js';
 import { settled } from './settle.js';
-import type { PropsStyle, Seam, TypeOracle } from '../language/cutting.js';
+import type { Cutting, CutRequest, PropsStyle, Seam, TypeOracle } from '../language/cutting.js';
+import { hasInputs, wantedInputs, type WantedSeam } from './wanted-seam.js';
 
 export interface ExtractRequest {
   readonly path: string;
@@ -28,6 +29,8 @@ export interface ExtractRequest {
   readonly types?: TypeOracle;
   /** Id of the language to write in, for a file of a language that has no components. */
   readonly into?: string;
+  /** What a person decides of what crosses; the rest is decided as ever. */
+  readonly seam?: WantedSeam;
 }
 
 export interface ExtractChange extends Change {
@@ -98,7 +101,7 @@ function cutRegion(project: Project, request: ExtractRequest): ExtractChange | P
   const naming = chooseName(project, file, region, host, request);
   if (isProblem(naming)) return naming;
   const { name, target, notes } = naming;
-  const cutting = file.language.cut!({
+  const cutting = cutAs(request.seam, {
     project,
     ports: project.ports,
     file,
@@ -136,6 +139,37 @@ function cutRegion(project: Project, request: ExtractRequest): ExtractChange | P
     proof,
     notes: [...notes, ...cutting.notes, ...(whole ? [`this was all that ${host.component.name} shows`] : [])],
   };
+}
+
+/** Cuts with what a person says of the boundary: their inputs are those of a repeat that stands in one place. */
+function cutAs(
+  seam: WantedSeam | undefined,
+  request: CutRequest & { readonly file: SourceFile & { readonly language: Language } },
+): Cutting | Problem {
+  const { project, ports, file, region, name, target, types, props } = request;
+  const { language } = file;
+  if (!seam) return language.cut!(request);
+  const going = { stays: seam.stays ?? [], along: seam.along ?? [] };
+  if (!hasInputs(seam)) return language.cut!({ ...request, going });
+  const inputs = wantedInputs({ file, region, ports }, seam);
+  if (isProblem(inputs)) return inputs;
+  const unifying = language.unify!({
+    project,
+    ports,
+    kind: 'markup',
+    places: [{ file, span: { start: region.start, end: region.end } }],
+    reference: 0,
+    name,
+    target,
+    inputs,
+    types,
+    props,
+    counterpart: (_, span) => span,
+    asList: false,
+    alone: true,
+    going,
+  });
+  return isProblem(unifying) ? unifying : { ...unifying, edits: unifying.edits.get(file.path) ?? [] };
 }
 
 /** The nearest whole nodes to a range of a file. */

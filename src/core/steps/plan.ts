@@ -20,6 +20,7 @@ import { join, part, type JoinChange } from './join.js';
 import { page, type PageChange, type PagesWritten } from './page.js';
 import type { SplitProposal } from './splits.js';
 import { unify, type UnifyChange } from './unify.js';
+import type { WantedSeam } from './wanted-seam.js';
 import type { PropsStyle, TypeOracle } from '../language/cutting.js';
 
 interface PlanPlace {
@@ -37,7 +38,13 @@ export interface ExtractStep extends PlanPlace {
   readonly step: 'extract';
   /** Where the new file goes; where the name says it if left out. */
   readonly to?: string;
+  readonly seam?: PlanSeam;
 }
+
+/** What a person decides of what crosses; `slots` as `[start, end)`. */
+export type PlanSeam = Omit<WantedSeam, 'slots'> & {
+  readonly slots?: Readonly<Record<string, readonly [number, number]>>;
+};
 
 /** The component `name`, which stands in `path`, goes back where it is shown, in `component`. */
 export interface InlineStep extends PlanPlace {
@@ -255,7 +262,15 @@ export class Whereabouts {
 
   of(step: PlanStep): Span {
     const parts = this.#parts.get(step)!;
-    return { start: parts[0]!.start, end: (step.step === 'unify' ? parts[0]! : parts.at(-1)!).end };
+    return { start: parts[0]!.start, end: (step.step === 'hook' ? parts.at(-1)! : parts[0]!).end };
+  }
+
+  /** What a person decided of the boundary, its pieces where they stand now. */
+  seamOf(step: ExtractStep): WantedSeam | undefined {
+    if (!step.seam) return undefined;
+    const [, ...pieces] = this.#parts.get(step)!;
+    const names = Object.keys(step.seam.slots ?? {});
+    return { ...step.seam, slots: Object.fromEntries(names.map((name, i) => [name, pieces[i]!])) };
   }
 
   /** What a step is about: its region, its statements, or its places. */
@@ -290,7 +305,8 @@ export class Whereabouts {
 function partsOf(step: PlanStep): Part[] {
   const at = (path: string, [start, end]: readonly [number, number]): Part => ({ path, start, end });
   if (step.step === 'unify') return step.places.map(({ path, range }) => at(path, range));
-  return (step.step === 'hook' ? step.statements : [step.range]).map((range) => at(step.path, range));
+  const slots = step.step === 'extract' ? Object.values(step.seam?.slots ?? {}) : [];
+  return (step.step === 'hook' ? step.statements : [step.range, ...slots]).map((range) => at(step.path, range));
 }
 
 /** The group of a step as it stands now; undefined where nothing of the kind stands at its places any more. */
@@ -339,5 +355,7 @@ export function runStep(
     return hook(project, { path, statements, name, ...(to === undefined ? {} : { to }), ...(types ? { types } : {}) });
   }
   const { to } = step;
-  return extract(project, { path, range: where.of(step), name, ...(to === undefined ? {} : { to }), ...options });
+  const seam = where.seamOf(step);
+  const made = { name, ...(to === undefined ? {} : { to }), ...(seam ? { seam } : {}) };
+  return extract(project, { path, range: where.of(step), ...made, ...options });
 }

@@ -33,12 +33,26 @@ const planPlace = {
   lines: v.pipe(lines, v.description('1-based, inclusive; for people: only range counts')),
   range: v.pipe(range, v.description('[start, end) in UTF-16 offsets, in the text that the plan was made on')),
 };
+const coded = v.record(v.string(), v.string());
+const planSeam = v.strictObject({
+  inputs: v.optional(v.pipe(coded, v.description('expressions of the host, by the name that the part has for them'))),
+  events: v.optional(v.pipe(coded, v.description('what the host does, by the name of what happened'))),
+  slots: v.optional(
+    v.pipe(
+      v.record(v.string(), range),
+      v.description('[start, end) of what stays written in the host, by the slot; `children` stands between the tags'),
+    ),
+  ),
+  stays: v.optional(v.pipe(v.array(v.string()), v.description('names that stay in the host'))),
+  along: v.optional(v.pipe(v.array(v.string()), v.description('names that go along'))),
+});
 const planStep = v.variant('step', [
   v.strictObject({
     step: v.literal('extract'),
     name: v.pipe(componentName, v.description('of the new component')),
     component: v.pipe(v.string(), v.description('that it is cut out of, as it was when the plan was made')),
     ...planPlace,
+    seam: v.optional(v.pipe(planSeam, v.description('what crosses, where that is not what it would be by itself'))),
     to: v.optional(v.pipe(v.string(), v.description('path of the new file; made from the name where it is left out'))),
   }),
   v.strictObject({

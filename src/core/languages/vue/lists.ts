@@ -4,11 +4,16 @@ import { regionOf, type Region } from '../../markup/region.js';
 import { childLists, walkMarkup } from '../../markup/walk.js';
 import type { Span } from '../../text/edits.js';
 
-/** An element with a condition or a loop on it takes up the room of all three: the element comes first, as what is meant. */
+/**
+ * An element with a condition or a loop on it takes up the room of all three: the element comes first, as what is meant. A template
+ * is nothing without its loop.
+ */
 export function siblingLists(roots: readonly Markup[]): (readonly Markup[])[] {
   const lists: (readonly Markup[])[] = [roots];
   walkMarkup(roots, (node) => {
-    const inner = childLists(node);
+    const inner = childLists(node).filter(
+      ([only]) => !(node.kind === 'loop' && only?.kind === 'element' && only.name === 'fragment'),
+    );
     const same = inner.filter(
       (list) => list.length === 1 && list[0]!.start === node.start && list[0]!.end === node.end,
     );

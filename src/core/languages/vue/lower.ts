@@ -247,6 +247,12 @@ function named(given: Node, definition: Definition, body: Body, prefix: string, 
     if (identifier.type !== 'Identifier') continue;
     const { name } = identifier;
     if (name === definition.propsLocal) holders.add(identifier);
+    // Handed on whole, they are those of this component, under whatever name.
+    const own = name === definition.propsLocal ? '$props' : name === definition.emitLocal ? '$emit' : undefined;
+    if (own !== undefined) {
+      names.set(identifier, own);
+      continue;
+    }
     if (name.startsWith(OF_THIS)) names.set(identifier, memberOf(name.slice(OF_THIS.length)));
     if ((name.startsWith('$') && !isMember(name)) || name.includes(':') || body.visible.has(name)) continue;
     if (models.has(name)) {

@@ -70,7 +70,8 @@ export function prepare(
 
   const trouble = findLifts(scene);
   if (isProblem(trouble)) return trouble;
-  const moves = request.inputs ? { statements: [], notes: [] } : findMoves(scene, trouble.lifts);
+  const moves = request.inputs && !request.alone ? { statements: [], notes: [] } : findMoves(scene, trouble.lifts);
+  if (isProblem(moves)) return moves;
   const boundary = findCrossings(scene, trouble, moves);
   if (isProblem(boundary)) return boundary;
   const shape = shapeInterface(scene, boundary, declaredNames(scene, moves));
@@ -143,7 +144,7 @@ function seamOf(shape: Interface): Seam {
 
 /** Edits inside the host that both ways of cutting share: the use, and the statements that went along. */
 function hostEdits({ scene, moves, hostUses, habits }: Parts, use: string): Edit[] {
-  if (hostUses) return [...hostUses];
+  if (hostUses) return [...hostUses, ...removals(scene, moves.statements)];
   // The lines of a template string stay where they are.
   const isMovable = !/`[^`]*\n/.test(use);
   const emptied = isMovable ? emptiedBlock(scene, moves) : undefined;

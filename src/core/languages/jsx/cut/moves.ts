@@ -3,6 +3,8 @@
  * State and other hooks go only where the new component lives exactly as long as the host.
  */
 import type { TSESTree } from '@typescript-eslint/types';
+import type { Going } from '../../../language/cutting.js';
+import { problem, type Problem } from '../../../problems/problems.js';
 import type { Span } from '../../../text/edits.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
@@ -25,11 +27,17 @@ type Nature = 'function' | 'plain' | 'computed' | 'hook' | 'stays';
 const MOVABLE_HOOKS = new Set(['useState', 'useReducer', 'useRef', 'useMemo', 'useCallback', 'useContext']);
 const IMPURE = /\b(?:Date\.now|Math\.random|performance\.now|new Date\(\)|crypto\.|uuid\w*\(|nanoid\()/;
 
-export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
+export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves | Problem {
+  const { stays, along } = scene.request.going ?? { stays: [], along: [] };
   const lifetime = lifetimeOf(scene);
-  const moved = new Set<TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration>();
-  const staysFor = new Map<string, string>();
-  const staying = [...lifts.map(({ fn }) => spanOf(fn)), ...scene.keys.map(spanOf), ...scene.fallbacks];
+  const moved = new Set<Declaration>();
+  const obstacles = new Map<string, Obstacle>();
+  const staying = [
+    ...lifts.map(({ fn }) => spanOf(fn)),
+    ...scene.keys.map(spanOf),
+    ...scene.fallbacks,
+    ...(scene.request.inputs ?? []).flatMap((input) => input.stays),
+  ];
   const goes = (node: Node) =>
     (scene.inRegion(node) || [...moved].some((s) => nodeWithin(node, spanOf(s)))) &&
     !staying.some((span) => nodeWithin(node, span));
@@ -38,43 +46,101 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves {
     again = false;
     for (const variable of usedVariables(scene, moved, staying)) {
       const statement = statementOf(variable);
-      if (!statement || moved.has(statement)) continue;
-      const owner = functionOf(scene, statement);
-      if (!owner || !scene.functions.includes(owner)) continue;
-      const declared = variablesOf(scene, statement);
-      const onlyHere = declared.every((v) =>
-        v.references.every((r) => goes(r.identifier) || nodeWithin(r.identifier, spanOf(statement))),
-      );
-      if (!onlyHere || declared.some((v) => scene.scopes.isReassigned(v))) continue;
-      const nature = natureOf(scene, statement);
-      if (nature === 'stays' || isHidden(scene, statement)) continue;
-      if (nature !== 'function' && readsChanged(scene, statement, owner)) continue;
-      if (nature === 'hook' && isForRendering(scene, statement, owner, goes)) continue;
-      const nearest = scene.functions[0] === owner;
-      if (nature === 'computed' && !nearest) continue;
-      if (nature === 'hook' && (!nearest || lifetime !== undefined)) {
-        const reason = lifetime ?? 'the region is repeated';
-        staysFor.set(declared[0]!.name, reason);
+      if (statement && moved.has(statement)) continue;
+      const used = usedVariables(scene, moved, staying);
+      const obstacle = statement
+        ? obstacleTo(scene, statement, { used, goes, lifetime })
+        : { why: 'it is not declared by a statement of its own in the component' };
+      const declared = statement ? variablesOf(scene, statement).map((v) => v.name) : [];
+      const isAsked = declared.some((name) => along.includes(name));
+      if (obstacle && !(isAsked && obstacle.isTaste)) {
+        obstacles.set(variable.name, obstacle);
         continue;
       }
-      // A boundary is there to be narrow: what would bring more across than it takes away stays.
-      const used = usedVariables(scene, moved, staying);
-      const { brought, freed } = broughtAlong(scene, statement, { used, goes, lifetime });
-      if (nature !== 'hook' && brought.size > Math.max(1, freed.size)) continue;
-      moved.add(statement);
+      if (declared.some((name) => stays.includes(name))) continue;
+      moved.add(statement!);
       again = true;
     }
   }
-  const statements = [...moved].sort((a, b) => a.range[0] - b.range[0]);
+  const trouble = goingTrouble(scene, { stays, along, moved, obstacles, staying });
+  if (trouble) return trouble;
+  const lost = new Map(
+    [...obstacles.values()].flatMap(({ lost: name, why }) => (name === undefined ? [] : [[name, why]])),
+  );
   return {
-    statements,
-    notes: [...new Set(staysFor.values())].map((reason) =>
+    statements: [...moved].sort((a, b) => a.range[0] - b.range[0]),
+    notes: [...new Set(lost.values())].map((reason) =>
       stayNote(
         reason,
-        [...staysFor.keys()].filter((n) => staysFor.get(n) === reason),
+        [...lost.keys()].filter((name) => lost.get(name) === reason),
       ),
     ),
   };
+}
+
+type Declaration = TSESTree.VariableDeclaration | TSESTree.FunctionDeclaration;
+
+/** Why a declaration stays with the host. */
+interface Obstacle {
+  readonly why: string;
+  /** What is kept, and would be lost. */
+  readonly lost?: string;
+  /** It could go, and the boundary would be wider. */
+  readonly isTaste?: boolean;
+}
+
+function obstacleTo(scene: Scene, statement: Declaration, asked: Asked): Obstacle | undefined {
+  const { goes, lifetime } = asked;
+  const owner = functionOf(scene, statement);
+  if (!owner || !scene.functions.includes(owner)) return { why: 'it is declared in a block of its own' };
+  const declared = variablesOf(scene, statement);
+  const onlyHere = declared.every((v) =>
+    v.references.every((r) => goes(r.identifier) || nodeWithin(r.identifier, spanOf(statement))),
+  );
+  if (!onlyHere) return { why: 'it is used outside of the region as well' };
+  if (declared.some((v) => scene.scopes.isReassigned(v))) return { why: 'it is assigned again' };
+  const nature = natureOf(scene, statement);
+  if (nature === 'stays') return { why: 'it does something, waits, or depends on the place where it stands' };
+  if (isHidden(scene, statement)) return { why: 'a name that it uses means something else where the region stands' };
+  if (nature !== 'function' && readsChanged(scene, statement, owner))
+    return { why: 'it reads what the component changes while it is rendered' };
+  if (nature === 'hook' && isForRendering(scene, statement, owner, goes))
+    return { why: 'its changes have to render the component around the region' };
+  const nearest = scene.functions[0] === owner;
+  if (nature === 'computed' && !nearest) return { why: 'it would be worked out anew in each turn of a loop' };
+  if (nature === 'hook' && (!nearest || lifetime !== undefined))
+    return { why: lifetime ?? 'the region is repeated', lost: declared[0]!.name };
+  // A boundary is there to be narrow: what would bring more across than it takes away stays.
+  const { brought, freed } = broughtAlong(scene, statement, asked);
+  if (nature !== 'hook' && brought.size > Math.max(1, freed.size))
+    return { why: `${brought.size} more names would cross`, isTaste: true };
+  return undefined;
+}
+
+/** What a person asked to go or to stay, and cannot. */
+function goingTrouble(
+  scene: Scene,
+  {
+    stays,
+    along,
+    moved,
+    obstacles,
+    staying,
+  }: Going & {
+    readonly moved: ReadonlySet<Declaration>;
+    readonly obstacles: ReadonlyMap<string, Obstacle>;
+    readonly staying: readonly Span[];
+  },
+): Problem | undefined {
+  const at = { path: scene.request.file.path, span: scene.region };
+  const known = new Set([...usedVariables(scene, moved, staying)].map((v) => v.name));
+  const unknown = [...stays, ...along].find((name) => !known.has(name));
+  if (unknown !== undefined) return problem('seam-stays', at, unknown);
+  const gone = new Set([...moved].flatMap((statement) => variablesOf(scene, statement).map((v) => v.name)));
+  const left = along.find((name) => !gone.has(name));
+  return left === undefined
+    ? undefined
+    : problem('seam-along', at, left, obstacles.get(left)?.why ?? 'it is asked to stay as well');
 }
 
 interface Asked {
@@ -172,7 +238,7 @@ function statementOf(variable: Variable): TSESTree.VariableDeclaration | TSESTre
   if (definition?.type === 'FunctionName' && definition.node.type === 'FunctionDeclaration') return definition.node;
   if (definition?.type !== 'Variable') return undefined;
   const statement = definition.parent;
-  return statement.declarations.length === 1 && statement.kind === 'const' ? statement : undefined;
+  return statement.declarations.length === 1 && statement.kind !== 'using' ? statement : undefined;
 }
 
 function functionOf(scene: Scene, statement: Node): FunctionNode | undefined {

@@ -36,7 +36,14 @@ export function writeSite(
   switch (site.kind) {
     case 'whole':
       if (input.kind === 'slot' && asFile) return { sites: [{ span: site.span, write: shown }], stays: [site.span] };
-      return { sites: [{ span: site.span, write: wholeWriter(context, site, call) }], stays: [site.span] };
+      return { sites: [{ span: site.span, write: inPlace(context, site, call) }], stays: [site.span] };
+    case 'call':
+      return callSite(site);
+    case 'member':
+      return {
+        sites: [{ span: site.span, write: wholeWriter(context, site.span, (prop) => `${prop}.${site.name}`) }],
+        stays: [site.span],
+      };
     case 'gap': {
       const closed = site.after ? undefined : selfClosed(context, site.parent);
       if (closed)
@@ -128,14 +135,39 @@ function gapAt({ program }: SiteContext, after: Span | undefined, parent: Span):
   return around.type === 'JSXElement' ? around.openingElement.range[1] : around.openingFragment.range[1];
 }
 
-function wholeWriter(
-  { program, text }: SiteContext,
+/** What stands around the arguments, which stay where they are. */
+function callSite({ span, given, names }: Extract<InputSite, { kind: 'call' }>): {
+  readonly sites: readonly WrittenSite[];
+  readonly stays: readonly Span[];
+} {
+  const starts = [span.start, ...given.map(({ end }) => end)];
+  const gaps = starts.map((start, i): Span => ({ start, end: given[i]?.start ?? span.end }));
+  const last = gaps.length - 1;
+  const sites = gaps.map((gap, i): WrittenSite => ({
+    span: gap,
+    write: (prop) => {
+      const head = i === 0 ? `${prop}(` : i < last ? ', ' : '';
+      return i < last ? head : `${head}${given.length > 0 && names.length > 0 ? ', ' : ''}${names.join(', ')})`;
+    },
+  }));
+  return { sites, stays: gaps };
+}
+
+function inPlace(
+  context: SiteContext,
   { span, head, tail }: Extract<InputSite, { kind: 'whole' }>,
   call: (prop: string) => string,
 ): (prop: string) => string {
-  const around = holderOf(program, span);
   const template = (prop: string) => `\`${escaped(head)}\${${prop}}${escaped(tail)}\``;
-  const plain = (prop: string) => (head || tail ? template(prop) : call(prop));
+  return wholeWriter(context, span, (prop) => (head || tail ? template(prop) : call(prop)));
+}
+
+function wholeWriter(
+  { program, text }: SiteContext,
+  span: Span,
+  plain: (prop: string) => string,
+): (prop: string) => string {
+  const around = holderOf(program, span);
   // Between tags and as the plain value of an attribute, code stands in braces.
   if (isJsx(around.holder) || (around.holder.type === 'JSXAttribute' && around.node?.type === 'Literal'))
     return (prop) => `{${plain(prop)}}`;

@@ -22,18 +22,30 @@ import { droppedImports, importPlace, placedImport, sourceFor, without } from '.
 import type { NamedProp } from '../cut/interface.js';
 import { Scene } from '../cut/scene.js';
 import { useText } from '../cut/write.js';
+import { eventNameFor } from '../../events.js';
+import { functionFor, typesGiven } from '../../handed-functions.js';
 import { JSX, type Dialect } from '../dialect.js';
 import { foreignInputs } from './foreign.js';
 import { unifyLogic } from './logic.js';
 import { writeList } from './list.js';
 import { writeSite } from './sites.js';
-import { attributeOf, codeOf, moved, spansPassed, unionOf } from './values.js';
+import { attributeOf, codeOf, moved, spansPassed, unionOf, valueOf } from './values.js';
 
 export function unify(request: UnifyRequest, writing: Writing = { dialect: JSX }): Unifying | Problem {
   const scenes = openScenes(request, writing.dialect);
   if (isProblem(scenes)) return scenes;
   if (request.kind === 'logic') return unifyLogic(request, scenes);
   if (request.existing) return reuse(request, request.existing, scenes);
+  const asked = request.alone ? { ...request, inputs: request.inputs.map(asEvent) } : request;
+  return unifyMarkup(asked, scenes, writing);
+}
+
+/** `onChoose` for `choose`. */
+function asEvent(input: GivenInput): GivenInput {
+  return input.kind === 'event' ? { ...input, name: eventNameFor(input.name) } : input;
+}
+
+function unifyMarkup(request: UnifyRequest, scenes: readonly Scene[], writing: Writing): Unifying | Problem {
   const reference = scenes[request.reference]!;
   const foreign = foreignInputs(request, scenes);
   if (isProblem(foreign)) return foreign;
@@ -121,8 +133,9 @@ function openScenes(request: UnifyRequest, dialect: Dialect): Scene[] | Problem 
 }
 
 function cutRequestFor(request: UnifyRequest, { file, span }: UnifyPlace): CutRequest {
-  const { project, ports, name, target, types } = request;
-  return { project, ports, file, region: { nodes: [], ...span }, name, target, props: 'auto', types };
+  const { project, ports, name, target, types, alone, going, props = 'auto' } = request;
+  const asked = { ...(alone ? { alone } : {}), ...(going ? { going } : {}) };
+  return { project, ports, file, region: { nodes: [], ...span }, name, target, props, types, ...asked };
 }
 
 /** An input as the cut takes it: rewrites in the reference, and a type that holds at every place. */
@@ -152,6 +165,7 @@ function typeOf(
   input: GivenInput,
   asFile: boolean,
 ): { type: string | undefined; typeNames: readonly TypeName[] } {
+  if (input.signature ?? input.entries) return typeOfWritten(request, input);
   const given = [...input.values, input.default].filter((v) => v !== undefined);
   const opened = input.sites.find((site) => site.kind === 'spread');
   if (opened?.kind === 'spread')
@@ -162,8 +176,12 @@ function typeOf(
   const words = [...new Set(given.map((v) => (v.kind === 'string' ? v.text : undefined)))];
   if (input.kind === 'flag') return { type: 'boolean', typeNames: [] };
   if (given.some((v) => v.kind === 'markup') && asFile) return { type: undefined, typeNames: [] };
-  if (given.some((v) => v.kind === 'markup'))
-    return { type: 'ReactNode', typeNames: [{ name: 'ReactNode', from: { module: 'react' } }] };
+  const node: TypeName = { name: 'ReactNode', from: { module: 'react' } };
+  if (given.some((v) => v.kind === 'markup')) {
+    const names = new Map([[node.name, node]]);
+    const taken = parametersOf(request, input, names);
+    return { type: taken ? `(${taken}) => ReactNode` : 'ReactNode', typeNames: [...names.values()] };
+  }
   if (words.every((w) => w !== undefined) && input.parameters.length === 0) {
     const wanted = wantedWords(request, input);
     if (wanted) return wanted;
@@ -197,14 +215,38 @@ function typeOf(
     return { type: unionOf(text), typeNames: [...names.values()] };
   }
   const union = unionOf([...types]);
-  if (input.parameterSpans.length === 0) return { type: union || 'any', typeNames: [...names.values()] };
+  const taken = parametersOf(request, input, names);
+  return { type: taken ? `(${taken}) => ${union}` : union || 'any', typeNames: [...names.values()] };
+}
+
+/** What a function of names that the region binds takes; notes the names in the types. */
+function parametersOf(request: UnifyRequest, input: GivenInput, names: Map<string, TypeName>): string {
   const { path } = request.places[request.reference]!.file;
   const parameters = input.parameterSpans.map((span, i) => {
     const answer = request.types?.typeAt(path, span);
     for (const name of answer?.names ?? []) names.set(name.name, name);
     return `${input.parameters[request.reference]![i]!}: ${answer?.text ?? 'any'}`;
   });
-  return { type: `(${parameters.join(', ')}) => ${union}`, typeNames: [...names.values()] };
+  return parameters.join(', ');
+}
+
+/** The type of a function or a record that is written for an input, by what it is made of. */
+function typeOfWritten(
+  request: UnifyRequest,
+  { signature, entries = [] }: GivenInput,
+): { type: string; typeNames: readonly TypeName[] } {
+  const { path } = request.places[request.reference]!.file;
+  const names = new Map<string, TypeName>();
+  const typeAt = (spans: readonly Span[]) => {
+    const found = typesGiven(request.types, path, spans);
+    for (const name of found.flatMap((answer) => answer?.names ?? [])) names.set(name.name, name);
+    return unionOf(found.map((answer) => answer?.text ?? 'any'));
+  };
+  const typed = (parts: GivenInput['entries']) => parts?.map(({ name, given }) => `${name}: ${typeAt(given)}`) ?? [];
+  const type = signature
+    ? `(${typed(signature.parameters).join(', ')}) => ${signature.result ? typeAt([signature.result]) : 'void'}`
+    : `{ ${typed(entries).join('; ')} }`;
+  return { type, typeNames: [...names.values()] };
 }
 
 /** Where words go into code, the narrowest type that is wanted of them there. */
@@ -274,7 +316,10 @@ class Uses {
       if (!passed) continue;
       const { value, parameters } = passed;
       if (prop.crossing.slot) {
-        const content = contentOf(value, scene.text, inner, parts.habits);
+        const content =
+          parameters.length > 0 && value.kind !== 'flag'
+            ? `{${valueOf(value, scene.text, parts.habits, inner, parameters)}}`
+            : contentOf(value, scene.text, inner, parts.habits);
         slot = (slot ?? '') + (scene.dialect.asFile?.content(prop.name, content) ?? content);
       } else attributes.push(attributeOf(prop.name, value, scene.text, parts.habits, inner, parameters));
     }
@@ -289,6 +334,8 @@ class Uses {
   ): { value: Passed; parameters: readonly string[] } | Problem | undefined {
     const input = this.inputs.find((i) => prop.crossing.given && i.name === prop.crossing.given.name);
     if (input) {
+      const written = functionFor(input, place);
+      if (written !== undefined) return { value: { kind: 'source', text: written }, parameters: [] };
       const value = input.values[place];
       return value && { value, parameters: input.parameters[place] ?? [] };
     }

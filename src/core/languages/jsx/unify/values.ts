@@ -65,24 +65,56 @@ export function attributeOf(
   indent: string,
   parameters: readonly string[] = [],
 ): string {
+  if (value.kind === 'flag') return name;
+  if (value.kind === 'string' && parameters.length === 0) return `${name}=${quotedAttribute(value.text, habits)}`;
+  return `${name}={${valueOf(value, text, habits, indent, parameters)}}`;
+}
+
+/** What stands in the braces of an attribute; `parameters` as above. */
+export function valueOf(
+  value: Exclude<Passed, { kind: 'flag' }>,
+  text: string,
+  habits: Habits,
+  indent: string,
+  parameters: readonly string[],
+): string {
   const head = parameters.length > 0 ? `(${parameters.join(', ')}) => ` : '';
+  const closed = (code: string) => head + (head && code.startsWith('{') ? `(${code})` : code);
   switch (value.kind) {
     case 'string':
-      if (head) return `${name}={${head}${stringLiteral(value.text, habits.quote)}}`;
-      return `${name}=${quotedAttribute(value.text, habits)}`;
-    case 'flag':
-      return name;
+      return head + stringLiteral(value.text, habits.quote);
     case 'source':
-      return `${name}={${value.text}}`;
-    case 'code': {
-      const code = moved(text, value.span, indent);
-      return `${name}={${head}${head && code.startsWith('{') ? `(${code})` : code}}`;
-    }
+      return closed(value.text);
+    case 'code':
+      return closed(moved(text, value.span, indent));
     case 'record':
-      return `${name}={${head}${head ? '(' : ''}${recordOf(value.entries, text, habits, indent)}${head ? ')' : ''}}`;
+      return closed(recordOf(value.entries, text, habits, indent));
     case 'markup':
-      return `${name}={${head}${markupOf(moved(text, value.span, indent), value.form)}}`;
+      return head + markupValue(value, text, habits, indent, head !== '');
   }
+}
+
+/** Markup in the braces of an attribute: over several lines it stands on lines of its own, as formatters have it. */
+function markupValue(
+  { span, form }: Extract<Passed, { kind: 'markup' }>,
+  text: string,
+  { lineEnd: nl, indent: unit }: Habits,
+  indent: string,
+  isBody: boolean,
+): string {
+  const inner = indent + unit;
+  const isTall = form === 'several' || text.slice(span.start, span.end).includes('\n');
+  const isBare = /^[<{][\s\S]*[>}]$/.test(text.slice(span.start, span.end));
+  // A call keeps what it is given on its own line; a choice stands on lines of its own.
+  const isChoice =
+    form === 'braced' && !isBody && /^[^\n]*(?:\?|&&|\|\|) \(\r?\n/.test(text.slice(span.start, span.end));
+  if ((form === 'braced' && !isChoice) || !isTall || !isBare) return markupOf(moved(text, span, indent), form);
+  const lines =
+    form !== 'several'
+      ? [inner + markupOf(moved(text, span, inner), form)]
+      : [`${inner}<>`, inner + unit + moved(text, span, inner + unit), `${inner}</>`];
+  const [open, close] = isBody ? ['(', ')'] : ['', ''];
+  return [open, ...lines, indent + close].join(nl);
 }
 
 /** An attribute knows entities and no escapes: what is not plain text is written as code. */

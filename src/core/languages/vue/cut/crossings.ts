@@ -99,8 +99,11 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     taken.push(...crossing.taken);
   }
   const inputs = (scene.request.inputs ?? []).filter(
-    (input) => !input.sites.every(({ span }) => taken.some((t) => within(span, t))),
+    (input) => scene.request.alone || !input.sites.every(({ span }) => taken.some((t) => within(span, t))),
   );
+  const lost = inputs.find((input) => input.sites.some(({ span }) => taken.some((t) => within(span, t))));
+  if (lost && scene.request.alone)
+    return problem('seam-handler', { path: scene.request.file.path, span: lost.sites[0]!.span }, lost.name);
   for (const input of inputs) {
     for (const { span, write } of input.sites.filter((s) => !taken.some((t) => within(s.span, t))))
       add(`input ${input.name}`, inputCrossing(input), { span, text: write });
@@ -117,8 +120,11 @@ export function findCrossings(scene: Scene): Boundary | Problem {
     const at = { path: scene.request.file.path, span: spanOf(identifier) };
     if (!variable || variable.defs.length === 0) {
       if (isLocalFilter(scene, name)) return problem('region-filter', at, name.slice(FILTER.length));
-      // Made by the lowering of a declaration that goes along.
-      if (name.startsWith('$') && !scene.text.startsWith(name, at.span.start)) continue;
+      // Made by the lowering of a declaration that goes along; all props at once are written by the name that they have.
+      const isWritten = /^\$(?:props|emit)$/.test(name)
+        ? at.span.end > at.span.start
+        : scene.text.startsWith(name, at.span.start);
+      if (name.startsWith('$') && !isWritten) continue;
       if (isOwn(scene, name) && !addOutletCheck(scene, add, identifier) && !addOwn(scene, add, identifier))
         return problem('region-instance', at, name);
       const isOfBase =
@@ -255,12 +261,12 @@ function addOwn(scene: Scene, add: Add, identifier: Node, given?: Own): boolean 
   const own = option ? ofOption(option.name) : (given ?? ofInstance(scene, name));
   const span = option?.span ?? spanOf(identifier);
   // Each of several places would have its own.
-  if (!own || !within(span, scene.region) || scene.request.inputs) return false;
+  if (!own || !within(span, scene.region) || (scene.request.inputs && !scene.request.alone)) return false;
   const isCopied = own.copied && vueOf(scene.request.project.files, scene.request.file.path).major >= 3;
   const draft = {
     kind: 'prop',
     name: own.prop,
-    value: own.value ?? (isCopied ? `{ ...${name} }` : name),
+    value: own.value ?? (isCopied ? `{ ...${name} }` : scene.text.slice(span.start, span.end)),
     args: [],
     event: 'none',
     typed: undefined,

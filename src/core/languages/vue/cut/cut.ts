@@ -49,7 +49,9 @@ export interface Prepared {
 export function prepare(request: CutRequest, others: readonly Scene[] = []): Prepared | Problem {
   const whole = sceneOf(request);
   if (isProblem(whole)) return whole;
-  const moves = request.inputs || others.length > 0 ? { moved: [], notes: [] } : findMoves(whole);
+  const isShared = (request.inputs && !request.alone) || others.length > 0;
+  const moves = isShared ? { moved: [], notes: [] } : findMoves(whole);
+  if (isProblem(moves)) return moves;
   const scene = { ...whole, moved: moves.moved };
   const habits = habitsOf(scene.sfc, request.project.files);
   const refusal = refuse(scene, habits);

@@ -8,6 +8,7 @@ import type { Node } from '../../../script/parser.js';
 import type { Reference, Variable } from '../../../script/scopes.js';
 import { bare, isFunction, spanOf, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
+import { arrowOf } from '../../handed-functions.js';
 import { emitBinding } from '../body.js';
 import { refBinding } from '../refs.js';
 import type { Argument, Crossing, Found } from './crossing.js';
@@ -180,9 +181,8 @@ function hostHandler(
   if (form.written) return withArguments(source, names);
   if (form.path)
     return `(${[...names, event === 'all' ? '...args' : '$event'].join(', ')}) => ${source}(${event === 'all' ? '...args' : '$event'})`;
-  const params = given.length === 1 ? given[0]! : `(${given.join(', ')})`;
-  const statements = /;\s*\S|^\s*(?:if|for|while|const|let|return|switch)\b/.test(source);
-  return `${given.length === 1 && /^[\w$]+$/.test(params) ? `(${params})` : params} => ${statements ? `{ ${source} }` : /^\s*\{/.test(source) ? `(${source})` : source}`;
+  const several = /;\s*\S|^\s*(?:if|for|while|const|let|return|switch)\b/.test(source);
+  return arrowOf(source, given, several);
 }
 
 /** A function as written, with arguments put in front of its own. */

@@ -4,8 +4,10 @@
  * as fresh as the last rendering.
  */
 import type { TSESTree } from '@typescript-eslint/types';
+import type { Going } from '../../../language/cutting.js';
 import type { Markup } from '../../../markup/model.js';
 import { childLists } from '../../../markup/walk.js';
+import { problem, type Problem } from '../../../problems/problems.js';
 import { KEPT } from '../../../script/literals.js';
 import type { Node } from '../../../script/parser.js';
 import type { Reference, Variable } from '../../../script/scopes.js';
@@ -31,9 +33,11 @@ export interface Moves {
   readonly notes: readonly string[];
 }
 
-export function findMoves(scene: Scene): Moves {
-  const candidates = candidatesIn(scene);
-  if (candidates.length === 0) return { moved: [], notes: [] };
+export function findMoves(scene: Scene): Moves | Problem {
+  const { going } = scene.request;
+  const all = candidatesIn(scene);
+  const candidates = all.filter(({ variables }) => !variables.some((v) => going?.stays.includes(plainName(v))));
+  if (candidates.length === 0 && !going) return { moved: [], notes: [] };
   const lifetime = lifetimeOf(scene);
   const staying = new Map<string, string>();
   let grown = scene;
@@ -54,6 +58,8 @@ export function findMoves(scene: Scene): Moves {
       again = true;
     }
   }
+  const trouble = going && goingTrouble(grown, going, all, staying);
+  if (trouble) return trouble;
   const notes = [...new Set(staying.values())].map((reason) => {
     const names = [...staying].filter(([, why]) => why === reason).map(([name]) => name);
     const list =
@@ -61,6 +67,31 @@ export function findMoves(scene: Scene): Moves {
     return `${list} in the host: ${reason}, and what is kept there would be lost`;
   });
   return { moved: [...grown.moved].sort((a, b) => a.span.start - b.span.start), notes };
+}
+
+/** What a person asked to go or to stay, and cannot. */
+function goingTrouble(
+  scene: Scene,
+  { stays, along }: Going,
+  candidates: readonly Moved[],
+  staying: ReadonlyMap<string, string>,
+): Problem | undefined {
+  const at = { path: scene.request.file.path, span: scene.region };
+  const known = new Set(leaving(scene).flatMap((r) => (r.resolved ? plainName(r.resolved) : [])));
+  const unknown = [...stays, ...along].find((name) => !known.has(name));
+  if (unknown !== undefined) return problem('seam-stays', at, unknown);
+  const isNamed = (name: string) => (one: Moved) => one.variables.some((v) => plainName(v) === name);
+  const left = along.find((name) => !scene.moved.some(isNamed(name)));
+  if (left === undefined) return undefined;
+  const candidate = candidates.find(isNamed(left));
+  const why = !candidate
+    ? 'it is not declared by a statement of its own in the component'
+    : stays.includes(left)
+      ? 'it is asked to stay as well'
+      : !onlyThere({ ...scene, moved: [...scene.moved, candidate] }, candidate)
+        ? 'it is used outside of the region as well'
+        : (staying.get(left) ?? 'it does something, waits, or depends on the place where it stands');
+  return problem('seam-along', at, left, why);
 }
 
 function isIn(list: readonly Moved[], { span }: Moved): boolean {
@@ -276,7 +307,8 @@ function meansTheSame(before: Scene, scene: Scene, candidate: Moved): boolean {
   }
   // A boundary is there to be narrow: what would bring more across than it takes away stays.
   const others = scene.moved.filter((m) => m !== candidate && !isIn(before.moved, m)).flatMap((m) => m.variables);
-  if (added.size > Math.max(1, readIn(before, others).size)) return false;
+  const isAsked = candidate.variables.some((v) => scene.request.going?.along.includes(plainName(v)));
+  if (!isAsked && added.size > Math.max(1, readIn(before, others).size)) return false;
   return !readsHost || rendersOnly(scene, candidate);
 }
 

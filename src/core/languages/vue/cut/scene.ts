@@ -103,7 +103,9 @@ export function staying(tag: Tag): Span[] {
 /** Whether something belongs to what leaves the host. */
 export function goes(scene: Scene, span: Span): boolean {
   if (scene.moved.some((m) => within(span, m.span))) return true;
-  return within(span, scene.region) && !scene.stays.some((s) => within(span, s));
+  // What a person asked for is the host's; where places differ, what differs is looked at as what it is.
+  const asked = scene.request.alone ? (scene.request.inputs ?? []).flatMap((input) => input.stays) : [];
+  return within(span, scene.region) && ![...scene.stays, ...asked].some((s) => within(span, s));
 }
 
 /** References in what leaves, in text order. */

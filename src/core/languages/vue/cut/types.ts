@@ -32,6 +32,10 @@ export function typedCrossings(scene: Scene, boundary: Boundary, habits: Habits,
   if (!habits.typed) return { crossings: named, imports: [], edits: [], notes: [] };
   const typing = new Typing(scene);
   const crossings = named.map((c): Typed => {
+    if (c.kind === 'event' && c.given?.takes) {
+      typing.typeOf(c);
+      return { ...c, argTypes: c.given.takes.map(({ type }) => type ?? 'any') };
+    }
     if (c.kind === 'event')
       return { ...c, argTypes: c.args.map((a) => typing.typeOf({ typed: a.span, variable: a.variable }) ?? 'any') };
     if (c.kind === 'slot') return c;

@@ -212,7 +212,14 @@ function argumentTypes(crossing: Typed): string {
   if (crossing.kind === 'model') return 'value: any';
   const given = { none: [], one: ['$event: any'], all: ['...args: any[]'], named: ['...args: any[]'] }[crossing.event];
   const types = crossing.argTypes ?? [];
+  const takes = crossing.given?.takes;
+  if (takes) return takes.map(({ name, type }) => `${plainArgument(name)}: ${type ?? 'any'}`).join(', ');
   return [...crossing.args.map((a, i) => `${a.variable.name}: ${types[i] ?? 'any'}`), ...given].join(', ');
+}
+
+/** `$event` is a name of templates only. */
+function plainArgument(name: string): string {
+  return name === '$event' ? 'event' : name;
 }
 
 function optionsScript({ scene, habits, crossings, imports, registered }: Contents): string {
@@ -337,7 +344,7 @@ function slotContent(
 ): string {
   const outlet = name === 'children' ? 'default' : name;
   const scope = given !== undefined ? `="${given}"` : scoped ? '="slotProps"' : '';
-  const last = /\n([ \t]*)(?:<\/|\/?>)[^\n]*$/.exec(value)?.[1];
+  const last = /\n([ \t]*)(?:<\/|\/?>)[^\n]*$/.exec(value)?.[1] ?? leastIndent(value);
   const at = (to: string) => (last === undefined || FIXED.test(value) ? value : reindent(value, last, to));
   if (name === 'children' && !scope) return at(indent);
   const [open, close] = [`<template #${outlet}${scope}>`, '</template>'];
@@ -345,6 +352,12 @@ function slotContent(
   const isElement = value.startsWith('<') && value.endsWith('>');
   if (!isElement || last === undefined) return open + value + close;
   return `${open}${nl}${indent}${unit}${at(indent + unit)}${nl}${indent}${close}`;
+}
+
+/** Siblings stand behind one another, the first where the text begins. */
+function leastIndent(text: string): string | undefined {
+  const indents = text.split('\n').flatMap((line, i) => (i > 0 && line.trim() ? [/^[ \t]*/.exec(line)![0]] : []));
+  return indents.sort((a, b) => a.length - b.length)[0];
 }
 
 /** What has lines that mean what they are. */

@@ -31,6 +31,12 @@ export function writeSite(
   switch (site.kind) {
     case 'whole':
       return wholeSite(scene, input, site, call, parameters);
+    case 'call':
+      return callSite(scene, input, site);
+    case 'member': {
+      const whole = { kind: 'whole', span: site.span, head: '', tail: '' } as const;
+      return wholeSite(scene, input, whole, (name) => `${name}.${site.name}`, []);
+    }
     case 'gap': {
       const at = site.after?.end ?? openingEnd(scene, site.parent);
       if (at === undefined) return undefined;
@@ -59,6 +65,29 @@ export function codeOf(value: Passed | undefined, text: string): string {
     return `'${value.text.replaceAll('\\', '\\\\').replaceAll("'", "\\'").replaceAll('\n', '\\n')}'`;
   if (value.kind === 'flag' || value.kind === 'record') return 'true';
   return value.kind === 'source' ? value.text : text.slice(value.span.start, value.span.end);
+}
+
+/** What stands around the arguments, which stay where they are. */
+function callSite(
+  scene: Scene,
+  { kind }: GivenInput,
+  { span, given, names }: Extract<InputSite, { kind: 'call' }>,
+): Written | undefined {
+  if (!attributeAt(scene.sfc.shown, span) && !inCode(scene.sfc.shown, span)) return undefined;
+  const isEvent = kind === 'event';
+  const starts = [span.start, ...given.map(({ end }) => end)];
+  const gaps = starts.map((start, i): Span => ({ start, end: given[i]?.start ?? span.end }));
+  const last = gaps.length - 1;
+  const sites = gaps.map((gap, i): WrittenSite => ({
+    span: gap,
+    write: (name) => {
+      const head = i > 0 ? (i < last ? ', ' : '') : isEvent ? `$emit('${name}'` : `${name}(`;
+      const lead = i === 0 && isEvent && given.length + names.length > 0 ? ', ' : '';
+      if (i < last) return head + lead;
+      return `${head}${lead}${given.length > 0 && names.length > 0 ? ', ' : ''}${names.join(', ')})`;
+    },
+  }));
+  return { sites, stays: gaps };
 }
 
 function outlet(name: string, parameters: readonly string[]): () => string {

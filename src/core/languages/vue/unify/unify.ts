@@ -3,7 +3,7 @@
  * differs, and every place gets a use of it that passes what it had.
  */
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
-import type { Crossed, CutRequest } from '../../../language/cutting.js';
+import type { Crossed, CutRequest, TypeName } from '../../../language/cutting.js';
 import type {
   ExistingComponent,
   GivenInput,
@@ -21,6 +21,7 @@ import { finish, prepare, type Prepared } from '../cut/cut.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
 import { hostEdits } from '../cut/host.js';
 import { attributesIn, outletsIn, sceneOf, type Scene } from '../cut/scene.js';
+import { functionFor, typesGiven } from '../../handed-functions.js';
 import { moveStyles } from '../cut/styles.js';
 import { writeUseAt, type PassedOn, type Typed } from '../cut/write.js';
 import { defineOf } from '../definition.js';
@@ -39,8 +40,9 @@ export function unify(request: UnifyRequest): Unifying | Problem {
   if (isProblem(scenes)) return scenes;
   if (request.existing) return reuse(request, request.existing, scenes);
   const reference = scenes[request.reference]!;
-  const trimmedInputs = request.inputs.map((input) => trimmed(input, scenes, request.reference));
-  const inputs = apart(reference, withRims(trimmedInputs, request.inputs, reference));
+  const asked = request.alone ? request.inputs.map(asEvent) : request.inputs;
+  const trimmedInputs = asked.map((input) => trimmed(input, scenes, request.reference));
+  const inputs = apart(reference, withRims(trimmedInputs, asked, reference));
   const crossed: Crossed[] = [];
   for (const input of inputs) {
     const one = crossedOf(request, reference, input);
@@ -102,13 +104,14 @@ function openScenes(request: UnifyRequest): Scene[] | Problem {
 }
 
 function openScene(request: UnifyRequest, { file, span }: UnifyPlace, whole: boolean): Scene | Problem {
-  const { project, ports, name, target, types } = request;
+  const { project, ports, name, target, types, alone, going, props = 'auto' } = request;
   const sfc = parseSfc(file, ports);
   if (isProblem(sfc)) return sfc;
   const roots = markupOf(sfc, defineOf(sfc.text, sfc.script?.script.program, sfc.setup?.script.program));
   const region = regionAt(roots, span, whole);
   if (!region) return problem('range-empty', { path: file.path, span });
-  return sceneOf({ project, ports, file, region, name, target, props: 'auto', types } satisfies CutRequest);
+  const asked = { ...(alone ? { alone } : {}), ...(going ? { going } : {}) };
+  return sceneOf({ project, ports, file, region, name, target, props, types, ...asked } satisfies CutRequest);
 }
 
 /** White space around a text that every place has is no part of what differs. */
@@ -193,23 +196,35 @@ function crossedOf(request: UnifyRequest, scene: Scene, input: GivenInput): Cros
     if (!part) return problem('unify-hole', { path: scene.request.file.path, span: scene.region }, `"${input.name}"`);
     parts.push(part);
   }
+  const names = new Map<string, TypeName>();
+  const takes = input.signature?.parameters.map(({ name, given }) => ({ name, type: typesAt(request, given, names) }));
   return {
+    ...(takes ? { takes } : {}),
     name: input.name,
     event: input.kind === 'event',
     slot: input.kind === 'slot',
     value: codeOf(input.values[request.reference], scene.text),
     sites: parts.flatMap((p) => p.sites),
     stays: parts.flatMap((p) => p.stays),
-    type: typeOf(request, input),
-    typeNames: [],
+    type: typeOf(request, input, names),
+    typeNames: [...names.values()],
     optional: input.default !== undefined || input.values.includes(undefined),
     default: input.default && codeOf(input.default, scene.text),
   };
 }
 
-function typeOf(request: UnifyRequest, input: GivenInput): string | undefined {
+function typeOf(request: UnifyRequest, input: GivenInput, names: Map<string, TypeName>): string | undefined {
   if (input.kind === 'flag') return 'boolean';
   if (input.kind === 'slot' || input.kind === 'event') return undefined;
+  const typed = (parts: GivenInput['entries']) =>
+    parts?.map(({ name, given }) => `${name}: ${typesAt(request, given, names)}`) ?? [];
+  if (input.entries) return `{ ${typed(input.entries).join('; ')} }`;
+  if (input.signature) {
+    const { parameters, result } = input.signature;
+    const taken = typed(parameters);
+    return `(${taken.join(', ')}) => ${typesAt(request, result ? [result] : [], names)}`;
+  }
+  if (request.alone && input.values[0]?.kind === 'code') return typesAt(request, [input.values[0].span], names);
   const types = new Set<string>();
   input.values.forEach((value, p) => {
     if (!value) return;
@@ -226,6 +241,24 @@ function typeOf(request: UnifyRequest, input: GivenInput): string | undefined {
   if (types.has('any') || types.size === 0 || input.parameters.length > 0) return 'any';
   // A text that is empty is not taken for a switch where `string` comes first.
   return [...types].sort((a, b) => Number(b === 'string') - Number(a === 'string')).join(' | ');
+}
+
+/** The type that holds at all of some places of the one file; notes the names in it. */
+function typesAt(
+  { types, places, reference }: UnifyRequest,
+  spans: readonly Span[],
+  names: Map<string, TypeName>,
+): string {
+  const found = spans.length > 0 ? typesGiven(types, places[reference]!.file.path, spans) : [];
+  for (const name of found.flatMap((answer) => answer?.names ?? [])) names.set(name.name, name);
+  const known = found.map((answer) => answer?.text ?? 'any');
+  return known.includes('any') || known.length === 0 ? 'any' : [...new Set(known)].join(' | ');
+}
+
+/** `choose` for `onChoose`: what a listener is called without its `on`. */
+function asEvent(input: GivenInput): GivenInput {
+  const rest = input.kind === 'event' ? /^on([A-Z].*)$/.exec(input.name)?.[1] : undefined;
+  return rest === undefined ? input : { ...input, name: rest[0]!.toLowerCase() + rest.slice(1) };
 }
 
 /** A name of the module that the region uses and that another file does not have as the same thing. */
@@ -283,6 +316,8 @@ class Passes {
     const value = input.values[place];
     if (!value) return undefined;
     const scene = this.scenes[place]!;
+    const written = handler(input, value) ?? functionFor(input, place);
+    if (written !== undefined) return { value: written };
     if ('span' in value) this.#kept[place]!.push(value.span);
     const parameters = input.parameters[place] ?? [];
     if (value.kind === 'markup') {
@@ -340,6 +375,17 @@ class Passes {
     this.#kept[place]!.push(found.attribute.code!);
     return { value: draft.value };
   }
+}
+
+/** What a listener runs that needs no function around it. */
+function handler({ kind, signature }: GivenInput, value: Passed): string | undefined {
+  if (kind !== 'event' || !signature || value.kind !== 'source') return undefined;
+  const [only, ...more] = signature.parameters;
+  if (more.length > 0) return undefined;
+  // The first of what an event hands out has this name in a listener.
+  if (!only || only.name === '$event') return value.text;
+  const target = /^([\w$.]+)\s*=\s*([\w$]+)$/.exec(value.text);
+  return target?.[2] === only.name ? `${target[1]!} = $event` : undefined;
 }
 
 function withOptional(prepared: Prepared, absent: ReadonlySet<Typed>): Prepared {
