@@ -20,6 +20,7 @@ import {
   type FileSet,
   type Problem,
   type RepeatKind,
+  type RepeatSeam,
   type TypeOracle,
   type WantedSeam,
 } from '../src/core/index.js';
@@ -36,7 +37,15 @@ const update = process.env.UPDATE === '1';
 
 interface Case {
   /** The best repeat of this kind becomes one. */
-  readonly unify?: { kind: RepeatKind; name?: string; asList?: boolean; only?: number[]; into?: string };
+  readonly unify?: {
+    kind: RepeatKind;
+    name?: string;
+    asList?: boolean;
+    only?: number[];
+    into?: string;
+    /** Of the first repeat; slots as they begin and end, in `file`. */
+    seam?: Omit<RepeatSeam, 'slots'> & { readonly slots?: Record<string, readonly [string, string]>; file?: string };
+  };
   readonly extract?: {
     file: string;
     from: string;
@@ -165,8 +174,7 @@ function cut(project: Project, spec: NonNullable<Case['extract']>, types: TypeOr
   const { file, from, to, seam, ...options } = spec;
   const text = textOf(project.files, file)!;
   const range = between(text, from, to);
-  const pieces = Object.entries(seam?.slots ?? {}).map(([name, ends]) => [name, between(text, ...ends)] as const);
-  const asked = seam ? { seam: { ...seam, slots: Object.fromEntries(pieces) } } : {};
+  const asked = seam ? { seam: withPieces(seam, text) } : {};
   return extract(project, { path: file, range, ...options, ...asked, ...(types ? { types } : {}) });
 }
 
@@ -197,15 +205,21 @@ function putBack(project: Project, { component, at }: NonNullable<Case['inline']
 }
 
 function merge(project: Project, spec: Case, types: TypeOracle | undefined): ReturnType<typeof unify> | Problem {
-  const { kind, ...options } = spec.unify!;
+  const { kind, seam, ...options } = spec.unify!;
   const repeats = findRepeats(project, { kinds: [kind] });
   expect(repeats.groups.length, `a ${kind} repeat is found`).toBeGreaterThan(0);
   return unify(project, {
     repeats,
     repeat: repeats.groups.find((g) => g.step)!,
     ...options,
+    ...(seam ? { seam: withPieces(seam, textOf(project.files, seam.file ?? '') ?? '') } : {}),
     ...(types ? { types } : {}),
   });
+}
+
+function withPieces<S extends { slots?: Record<string, readonly [string, string]> }>(seam: S, text: string) {
+  const pieces = Object.entries(seam.slots ?? {}).map(([name, ends]) => [name, between(text, ...ends)] as const);
+  return { ...seam, slots: Object.fromEntries(pieces) };
 }
 
 /** Every changed file and the notes, exactly; nothing missing, nothing left over. */

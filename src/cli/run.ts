@@ -181,7 +181,7 @@ function addCuts(program: Command, act: Act): void {
       'what happened and what the host then does, as in choose(id)=setChosen(id)',
       gathered,
     )
-    .option('--slot <name=lines>', 'content that stays written in the host, as in 14-18 or actions=14-18', gathered)
+    .option('--slot <name=lines>', SLOT, gathered)
     .option('--stays <names>', 'what only the region uses and stays in the host', words)
     .option('--along <names>', 'what goes along though more crosses then', words)
     .option('--dry-run', 'write nothing; the unified diff on stdout')
@@ -253,6 +253,13 @@ function addMerging(program: Command, act: Act): void {
       .option('--name <name>', 'what to call it (default: from what it shows or does)')
       .option('--to <path>', 'file for it (default: in the folder closest to all places)')
       .option('--only <numbers>', 'only these places, as in 1,2,4', numbers)
+      .option(
+        '--input <name=code>',
+        'what the places hand over: an input under another name, or code of the first',
+        gathered,
+      )
+      .option('--event <name=event>', 'an event under another name', gathered)
+      .option('--slot <name=lines>', SLOT, gathered)
       .option('--into <language>', 'for HTML pages: write them as components of vue or jsx')
       .option('--dry-run', 'write nothing; the unified diff on stdout')
       .option('--unproven', 'write even what cannot be proven, and say so')
@@ -304,6 +311,8 @@ function addUndo(program: Command, act: Act): void {
       );
     });
 }
+
+const SLOT = 'content that stays written where it is, as in 14-18 or actions=14-18';
 
 /** An option that may be given several times. */
 function gathered(text: string, before: readonly string[] = []): string[] {

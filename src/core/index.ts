@@ -46,6 +46,7 @@ export { differencesOf, givenText, type Difference } from './propose/repeats/dif
 export type { Worth } from './propose/repeats/worth.js';
 export { applied, createFile, diffOf, editFile, type Change, type FileChange } from './steps/change.js';
 export type { PropsStyle, Seam, SeamEntry, TypeName, TypeOracle, TypeText } from './language/cutting.js';
+export type { RepeatSeam } from './steps/repeat-seam.js';
 export type { WantedSeam } from './steps/wanted-seam.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
 export { hook, type HookChange, type HookRequest } from './steps/hook.js';

@@ -78,7 +78,9 @@ async function planned(
   if (step.step === 'unify') {
     const found = repeatOf(workspace.project, step, where);
     if (!found) return problem('repeat-unknown', { path, span }, step.id, '');
-    const done = await unifyFound(workspace, { ...found, name, ...(step.asList ? { asList: true } : {}) }, types);
+    const wanted = where.seamOf(step);
+    const more = { ...(step.asList ? { asList: true } : {}), ...(wanted ? { seam: wanted } : {}) };
+    const done = await unifyFound(workspace, { ...found, name, ...more }, types);
     const message = `Make one ${name} of ${found.repeat.places.length} places`;
     return isProblem(done) ? done : { ...done, message };
   }

@@ -29,7 +29,8 @@ export function planDocument(workspace: Workspace, { plans, splits, repeats, wri
       }
       if (step.step !== 'unify') return { ...step, ...place };
       const places = step.places.map((p) => ({ ...p, lines: pair(p.lines), range: pair(p.range) }));
-      return { ...step, ...place, places };
+      const { seam, ...rest } = step;
+      return { ...rest, ...place, places, ...(seam ? { seam: seamDocument(seam) } : {}) };
     }),
   };
 }

@@ -27,6 +27,7 @@ import {
   type Span,
   type TypeOracle,
   type UnifyChange,
+  type RepeatSeam,
   type WantedSeam,
 } from '../core/index.js';
 import { pathsAsked, repeatCalled } from './asked.js';
@@ -64,6 +65,8 @@ interface UnifyRequested extends Made {
   readonly only?: readonly number[];
   /** Id of the language to write in, for pages. */
   readonly into?: string;
+  /** Places of slots are those of the first place's file. */
+  readonly seam?: Pick<SeamAsked, 'inputs' | 'events' | 'slots'>;
 }
 
 /** What is asked of each kind of step. */
@@ -264,7 +267,7 @@ async function cut(
 async function madeOne(
   workspace: Workspace,
   step: 'unify' | 'frame',
-  { id, paths, only, ...asked }: StepRequests['unify'],
+  { id, paths, only, seam: wanted, ...asked }: StepRequests['unify'],
   wantsTypes: boolean,
 ): Promise<StepDone<UnifyChange> | Problem> {
   const among = pathsAsked(workspace, paths ?? []);
@@ -276,13 +279,19 @@ async function madeOne(
   if (wrong !== undefined) return problem('repeat-place', { path: '.' }, wrong, repeat.places.length);
   if ((repeat.kind === 'frame') !== (step === 'frame')) return problem('repeat-kind', { path: '.' }, id, repeat.kind);
   const chosen = only ? { only: only.map((n) => n - 1) } : {};
-  return unifyFound(workspace, { ...found, ...asked, ...chosen }, wantsTypes);
+  const reference = repeat.places[repeat.alignment.reference]!.path;
+  const seam = wanted && seamIn(workspace, reference, wanted);
+  if (isProblem(seam)) return seam;
+  return unifyFound(workspace, { ...found, ...asked, ...chosen, ...(seam ? { seam } : {}) }, wantsTypes);
 }
 
 /** The same of a group that was found before. */
 export async function unifyFound(
   workspace: Workspace,
-  asked: { readonly repeats: Repeats; readonly repeat: Repeat } & Omit<StepRequests['unify'], 'id' | 'paths'>,
+  asked: { readonly repeats: Repeats; readonly repeat: Repeat; readonly seam?: RepeatSeam } & Omit<
+    StepRequests['unify'],
+    'id' | 'paths' | 'seam'
+  >,
   wantsTypes: boolean,
 ): Promise<StepDone<UnifyChange> | Problem> {
   const typed = asked.repeat.places.map((p) => p.path).find((path) => hasTypes(workspace.project, path));

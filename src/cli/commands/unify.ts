@@ -3,10 +3,11 @@ import { isProblem } from '../../core/index.js';
 import { placesOf } from '../../library/places.js';
 import { STEPS } from '../../library/steps.js';
 import { endStep, type StepOptions } from '../ending.js';
+import { linesGiven, seamGiven, type SeamOptions } from '../seam.js';
 import type { Ended, Session } from '../session.js';
 import { pathsGiven } from './repeats.js';
 
-export interface UnifyOptions extends StepOptions {
+export interface UnifyOptions extends StepOptions, SeamOptions {
   readonly only?: readonly number[];
   readonly asList?: boolean;
 }
@@ -23,6 +24,8 @@ export async function unifyCommand(
   const to = options.to === undefined ? undefined : session.path(options.to);
   if (isProblem(to)) return to;
   const { name, only, asList, into } = options;
+  const seam = seamGiven('.', options, linesGiven('.'));
+  if (isProblem(seam)) return seam;
   const request = {
     id,
     paths,
@@ -31,6 +34,7 @@ export async function unifyCommand(
     ...(only ? { only } : {}),
     ...(asList ? { asList } : {}),
     ...(into === undefined ? {} : { into }),
+    ...(seam ? { seam } : {}),
   };
   const done = await STEPS[step](session, request, options.types);
   if (isProblem(done)) return done;

@@ -45,6 +45,8 @@ export interface Crossed {
   readonly typeNames: readonly TypeName[];
   readonly optional: boolean;
   readonly default: string | undefined;
+  /** A person gave it its name. */
+  readonly asked?: boolean;
   /** What an event hands out. */
   readonly takes?: readonly { readonly name: string; readonly type: string | undefined }[];
 }

@@ -53,6 +53,8 @@ export interface GivenInput {
   readonly parameterSpans: readonly Span[];
   /** Set where the value is written for the input, a function: pieces of the reference that have the types of its parts. */
   readonly signature?: Signature;
+  /** A person gave it its name. */
+  readonly asked?: boolean;
   /** Set where the value is a record that is written for the input: pieces of the reference that its entries are. */
   readonly entries?: readonly { readonly name: string; readonly given: readonly Span[] }[];
 }

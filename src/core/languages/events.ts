@@ -14,6 +14,12 @@ export function eventNameFor(name: string): string {
   return rest ? `on${rest[0]!.toUpperCase()}${rest.slice(1)}` : 'onAction';
 }
 
+/** `choose` for `onChoose`: what a listener is called without its `on`; undefined for another name. */
+export function plainEvent(name: string): string | undefined {
+  const rest = /^on([A-Z].*)$/.exec(name)?.[1];
+  return rest === undefined ? undefined : rest[0]!.toLowerCase() + rest.slice(1);
+}
+
 /**
  * `setRemoving(hive)` asks for the removal of a hive: `onRemove`. Undefined where a state is not called after something
  * that is going on.

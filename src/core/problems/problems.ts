@@ -210,6 +210,10 @@ const catalogue = {
     `"${text}" names no lines`,
     'write NAME=14-18, or 14-18 for what stands between the tags',
   ],
+  'seam-repeat': (name: string, why: string) => [
+    `"${name}" cannot cross so at these places: ${why}`,
+    'write NAME=INPUT, as `verkstad repeats` calls the input, or NAME=CODE with code of the first place',
+  ],
   'seam-handler': (name: string) => [
     `"${name}" is a part of a handler of which the rest belongs to the host as well`,
     'give the whole of what the handler does as the event',

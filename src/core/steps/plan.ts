@@ -66,6 +66,8 @@ export interface UnifyStep extends PlanPlace {
   readonly id: string;
   /** A list of records, and one use in a loop of it. */
   readonly asList?: boolean;
+  /** `slots` are pieces of the first place. */
+  readonly seam?: Pick<PlanSeam, 'inputs' | 'events' | 'slots'>;
   readonly kind: RepeatKind;
   readonly places: readonly {
     readonly path: string;
@@ -266,9 +268,9 @@ export class Whereabouts {
   }
 
   /** What a person decided of the boundary, its pieces where they stand now. */
-  seamOf(step: ExtractStep): WantedSeam | undefined {
+  seamOf(step: ExtractStep | UnifyStep): WantedSeam | undefined {
     if (!step.seam) return undefined;
-    const [, ...pieces] = this.#parts.get(step)!;
+    const pieces = this.#parts.get(step)!.slice(step.step === 'unify' ? step.places.length : 1);
     const names = Object.keys(step.seam.slots ?? {});
     return { ...step.seam, slots: Object.fromEntries(names.map((name, i) => [name, pieces[i]!])) };
   }
@@ -304,8 +306,12 @@ export class Whereabouts {
 
 function partsOf(step: PlanStep): Part[] {
   const at = (path: string, [start, end]: readonly [number, number]): Part => ({ path, start, end });
-  if (step.step === 'unify') return step.places.map(({ path, range }) => at(path, range));
-  const slots = step.step === 'extract' ? Object.values(step.seam?.slots ?? {}) : [];
+  const slots = step.step === 'extract' || step.step === 'unify' ? Object.values(step.seam?.slots ?? {}) : [];
+  if (step.step === 'unify')
+    return [
+      ...step.places.map(({ path, range }) => at(path, range)),
+      ...slots.map((range) => at(step.places[0]!.path, range)),
+    ];
   return (step.step === 'hook' ? step.statements : [step.range, ...slots]).map((range) => at(step.path, range));
 }
 
@@ -315,7 +321,7 @@ export function repeatOf(
   step: UnifyStep,
   where: Whereabouts,
 ): { readonly repeats: Repeats; readonly repeat: Repeat } | undefined {
-  return repeatAt(project, step.kind, where.partsOf(step));
+  return repeatAt(project, step.kind, where.partsOf(step).slice(0, step.places.length));
 }
 
 /** What a step of a plan comes to. */
@@ -338,11 +344,13 @@ export function runStep(
   if (step.step === 'join' || step.step === 'part') return (step.step === 'join' ? join : part)(project, path);
   if (step.step === 'unify') {
     const found = repeatOf(project, step, where);
+    const seam = where.seamOf(step);
     return found
       ? unify(project, {
           ...found,
           name,
           asList: step.asList ?? false,
+          ...(seam ? { seam } : {}),
           ...(options.types ? { types: options.types } : {}),
         })
       : problem('repeat-unknown', { path }, step.id, '');

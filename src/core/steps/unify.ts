@@ -11,10 +11,12 @@ import { settled } from './settle.js';
 import { applied, editFile, writeFile, type Change } from './change.js';
 import type { Seam, TypeOracle } from '../language/cutting.js';
 import { existingComponent } from './existing.js';
-import { refusalFor } from './extract.js';
+import { findRegion, refusalFor } from './extract.js';
 import { counterparts, givenInputs, passed } from './given-inputs.js';
 import { targetLanguage, withPages, writePages } from './pages.js';
-import type { Unifying, UnifyPlace } from '../language/unifying.js';
+import type { GivenInput, Unifying, UnifyPlace } from '../language/unifying.js';
+import type { Span } from '../text/edits.js';
+import { withSeam, type RepeatSeam } from './repeat-seam.js';
 
 export interface UnifyStepRequest {
   /** Where the repeat was found; its offsets are those of the project's files. */
@@ -26,6 +28,8 @@ export interface UnifyStepRequest {
   /** Indices of the places to unify; all where it is left out. */
   readonly only?: readonly number[];
   readonly asList?: boolean;
+  /** What a person decides of what the places hand over. */
+  readonly seam?: RepeatSeam;
   readonly types?: TypeOracle;
   /** Id of the language to write in, for places in a language that has no components. */
   readonly into?: string;
@@ -82,6 +86,7 @@ function unifyPages(project: Project, request: UnifyStepRequest, language: Langu
     repeat: found,
     name: name ?? repeat.name,
     ...(to === undefined ? {} : { to }),
+    ...(request.seam ? { seam: request.seam } : {}),
   });
   return isProblem(step) ? step : { ...withPages(pages, step), repeat };
 }
@@ -108,9 +113,11 @@ function unifyPlaces(project: Project, request: UnifyStepRequest, anew = false):
     return problem('file-language', at, language?.label ?? '');
 
   const existing =
-    !anew && request.name === undefined && request.to === undefined && !request.asList
+    !anew && request.name === undefined && request.to === undefined && !request.asList && !request.seam
       ? existingComponent(project, forms, repeat, (given) => passed(forms, given))
       : undefined;
+  const inputs = inputsOf(project, request, repeat, places);
+  if (isProblem(inputs)) return inputs;
   const unifying = language.unify({
     ...(existing ? { existing } : {}),
     project,
@@ -121,7 +128,7 @@ function unifyPlaces(project: Project, request: UnifyStepRequest, anew = false):
     name: naming.name,
     target: naming.target,
     ...(naming.whenMoved ? { whenMoved: naming.whenMoved } : {}),
-    inputs: givenInputs(forms, repeat, (span, place) => places[place]!.file.text.slice(span.start, span.end)),
+    inputs,
     types: request.types,
     counterpart: counterparts(forms, repeat.alignment),
     asList: request.asList ?? false,
@@ -157,6 +164,32 @@ function unifyPlaces(project: Project, request: UnifyStepRequest, anew = false):
     proof,
     notes: [...naming.notes, ...unifying.notes],
   };
+}
+
+/** What differs between the places, as far as a person asks for nothing else. */
+function inputsOf(
+  project: Project,
+  { repeats: { forms }, seam }: UnifyStepRequest,
+  repeat: Repeat,
+  places: readonly UnifyPlace[],
+): GivenInput[] | Problem {
+  const slice = (place: number, { start, end }: Span) => places[place]!.file.text.slice(start, end);
+  const inputs = givenInputs(forms, repeat, (span, place) => slice(place, span));
+  if (!seam) return inputs;
+  const { reference } = repeat.alignment;
+  const { file, span } = places[reference]!;
+  const source = project.source(file.path);
+  if (isProblem(source)) return source;
+  if (repeat.kind === 'logic')
+    return problem('seam-repeat', { path: file.path, span }, Object.keys(seam)[0]!, 'it is logic');
+  const region = findRegion(project, source, span);
+  if (isProblem(region)) return region;
+  const place = { file: source, region, ports: project.ports };
+  const counterpart = counterparts(forms, repeat.alignment);
+  const beside = new Map(
+    places.flatMap((one, i) => (i !== reference && one.file.path === file.path ? [[i, one.span] as const] : [])),
+  );
+  return withSeam(inputs, seam, place, { count: places.length, beside, reference, counterpart, slice });
 }
 
 /** The new file that was written, when there is one. */

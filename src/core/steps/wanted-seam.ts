@@ -138,7 +138,8 @@ class Pieces {
     const [whole] = aroundOf(snapped, this.markup).around;
     const inner: Region = whole ? { nodes: [whole], start: whole.start, end: whole.end } : snapped;
     const isAll = inner.start === region.start && inner.end === region.end;
-    if (!within(inner, region) || isAll || this.#isTaken(inner)) return problem('seam-slot', at, asked);
+    if (!within(inner, region)) return problem('seam-slot', { path: file.path, span: region }, asked);
+    if (isAll || this.#isTaken(inner)) return problem('seam-slot', at, asked);
     if (inner.nodes.some((node) => node.kind === 'opaque')) return problem('region-opaque', at, 'what is kept whole');
     this.#taken.push(inner);
     const names = [...this.#namesIn(inner, [])];

@@ -34,7 +34,7 @@ const planPlace = {
   range: v.pipe(range, v.description('[start, end) in UTF-16 offsets, in the text that the plan was made on')),
 };
 const coded = v.record(v.string(), v.string());
-const planSeam = v.strictObject({
+const seamEntries = {
   inputs: v.optional(v.pipe(coded, v.description('expressions of the host, by the name that the part has for them'))),
   events: v.optional(v.pipe(coded, v.description('what the host does, by the name of what happened'))),
   slots: v.optional(
@@ -43,6 +43,10 @@ const planSeam = v.strictObject({
       v.description('[start, end) of what stays written in the host, by the slot; `children` stands between the tags'),
     ),
   ),
+};
+const repeatSeam = v.strictObject(seamEntries);
+const planSeam = v.strictObject({
+  ...seamEntries,
   stays: v.optional(v.pipe(v.array(v.string()), v.description('names that stay in the host'))),
   along: v.optional(v.pipe(v.array(v.string()), v.description('names that go along'))),
 });
@@ -68,6 +72,7 @@ const planStep = v.variant('step', [
     id: v.pipe(v.string(), v.description('of the group, as `repeats` calls it')),
     kind: v.picklist(['markup', 'logic', 'frame']),
     asList: v.optional(v.pipe(v.boolean(), v.description('a list of records, and one use in a loop of it'))),
+    seam: v.optional(v.pipe(repeatSeam, v.description('what the places hand over; pieces of the first place'))),
     name: v.pipe(v.string(), v.description('of what the places become')),
     component: v.pipe(v.string(), v.description('that they stand in')),
     ...planPlace,

@@ -36,8 +36,8 @@ export function unify(request: UnifyRequest, writing: Writing = { dialect: JSX }
   if (isProblem(scenes)) return scenes;
   if (request.kind === 'logic') return unifyLogic(request, scenes);
   if (request.existing) return reuse(request, request.existing, scenes);
-  const asked = request.alone ? { ...request, inputs: request.inputs.map(asEvent) } : request;
-  return unifyMarkup(asked, scenes, writing);
+  const inputs = request.inputs.map((input) => (request.alone || input.asked ? asEvent(input) : input));
+  return unifyMarkup({ ...request, inputs }, scenes, writing);
 }
 
 /** `onChoose` for `choose`. */

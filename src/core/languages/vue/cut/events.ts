@@ -8,6 +8,7 @@ import type { Node } from '../../../script/parser.js';
 import type { Reference, Variable } from '../../../script/scopes.js';
 import { bare, isFunction, spanOf, within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
+import { plainEvent } from '../../events.js';
 import { arrowOf } from '../../handed-functions.js';
 import { emitBinding } from '../body.js';
 import { refBinding } from '../refs.js';
@@ -62,7 +63,9 @@ export function liftedEvent(
   const names = new Set([...known.values()].flatMap((c) => [c.name]));
   const key = `event ${source} ${args.map((a) => a.variable.$id).join()} ${event}`;
   const name =
-    known.get(key)?.name ?? eventName(differs(scene, code) ? undefined : code.syntax, attribute, element, names);
+    givenName(scene, code, attribute) ??
+    known.get(key)?.name ??
+    eventName(differs(scene, code) ? undefined : code.syntax, attribute, element, names);
   const named = params.map((p) =>
     text
       .slice(...p.range)
@@ -80,6 +83,14 @@ export function liftedEvent(
       text: (as) => (event === 'all' || event === 'named' ? `(${argument.join(', ')}) => ${emitted(as)}` : emitted(as)),
     },
   };
+}
+
+/** What the event is called that a handler is at several places: by a person, or after what the places say of it. */
+function givenName({ request }: Scene, code: Span, attribute: Attribute): string | undefined {
+  const input = request.inputs?.find((i) => i.event && i.sites.some((s) => within(code, s.span)));
+  if (!input || input.asked) return input?.name;
+  const said = plainEvent(input.name);
+  return said === undefined || input.name === attribute.name ? undefined : said;
 }
 
 /** Whether places that become one do different things here, and not one thing with different values. */

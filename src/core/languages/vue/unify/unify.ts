@@ -21,6 +21,7 @@ import { finish, prepare, type Prepared } from '../cut/cut.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
 import { hostEdits } from '../cut/host.js';
 import { attributesIn, outletsIn, sceneOf, type Scene } from '../cut/scene.js';
+import { plainEvent } from '../../events.js';
 import { functionFor, typesGiven } from '../../handed-functions.js';
 import { moveStyles } from '../cut/styles.js';
 import { writeUseAt, type PassedOn, type Typed } from '../cut/write.js';
@@ -40,7 +41,7 @@ export function unify(request: UnifyRequest): Unifying | Problem {
   if (isProblem(scenes)) return scenes;
   if (request.existing) return reuse(request, request.existing, scenes);
   const reference = scenes[request.reference]!;
-  const asked = request.alone ? request.inputs.map(asEvent) : request.inputs;
+  const asked = request.inputs.map((input) => (request.alone || input.asked ? asEvent(input) : input));
   const trimmedInputs = asked.map((input) => trimmed(input, scenes, request.reference));
   const inputs = apart(reference, withRims(trimmedInputs, asked, reference));
   const crossed: Crossed[] = [];
@@ -200,6 +201,7 @@ function crossedOf(request: UnifyRequest, scene: Scene, input: GivenInput): Cros
   const takes = input.signature?.parameters.map(({ name, given }) => ({ name, type: typesAt(request, given, names) }));
   return {
     ...(takes ? { takes } : {}),
+    ...(input.asked ? { asked: true } : {}),
     name: input.name,
     event: input.kind === 'event',
     slot: input.kind === 'slot',
@@ -255,10 +257,9 @@ function typesAt(
   return known.includes('any') || known.length === 0 ? 'any' : [...new Set(known)].join(' | ');
 }
 
-/** `choose` for `onChoose`: what a listener is called without its `on`. */
 function asEvent(input: GivenInput): GivenInput {
-  const rest = input.kind === 'event' ? /^on([A-Z].*)$/.exec(input.name)?.[1] : undefined;
-  return rest === undefined ? input : { ...input, name: rest[0]!.toLowerCase() + rest.slice(1) };
+  const name = input.kind === 'event' ? plainEvent(input.name) : undefined;
+  return name === undefined ? input : { ...input, name };
 }
 
 /** A name of the module that the region uses and that another file does not have as the same thing. */
