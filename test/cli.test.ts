@@ -44,6 +44,15 @@ function lines(from: string, to: string): string {
 
 const json = (text: string): unknown => JSON.parse(text);
 
+/** The pages of the demo as the server renders them. */
+function shown(): Promise<string[]> {
+  const files = new MemoryFiles(filesBelow(join(demo, 'src')));
+  const pages = ['App.tsx', 'pages/AssociationPage.tsx', 'pages/KeepersPage.tsx', 'pages/PricesPage.tsx'];
+  return Promise.all(
+    pages.map(async (file) => inOrder(await renderHtml(files, { file, export: 'default', props: {} }))),
+  );
+}
+
 describe('verkstad', () => {
   it('answers --version and --help', () => {
     expect(verkstad(['--version']).stdout).toMatch(/^\d+\.\d+\.\d+\n$/);
@@ -119,13 +128,6 @@ describe('verkstad', () => {
 
   it('unifies each of them, rendered the same, then takes it back', async () => {
     const before = Object.fromEntries(filesBelow(join(demo, 'src')));
-    const shown = () => {
-      const files = new MemoryFiles(filesBelow(join(demo, 'src')));
-      const pages = ['App.tsx', 'pages/AssociationPage.tsx', 'pages/KeepersPage.tsx', 'pages/PricesPage.tsx'];
-      return Promise.all(
-        pages.map(async (file) => inOrder(await renderHtml(files, { file, export: 'default', props: {} }))),
-      );
-    };
     const html = await shown();
     const idOf = (name: string) =>
       parse(formats.repeats, json(verkstad(['repeats', '--json']).stdout)).groups.find((g) => g.name === name)!.id;
@@ -212,6 +214,47 @@ describe('verkstad', () => {
     expect(undone.changes.map((c) => c.id)).toEqual([later, earlier]);
     expect(Object.fromEntries(filesBelow(join(demo, 'src')))).toEqual(before);
     expect(verkstad(['undo']).status).toBe(3);
+  });
+
+  it('lets what crosses be decided: inputs, events, content, at one place and at several', async () => {
+    const before = await shown();
+    const header = verkstad([
+      'extract',
+      lines('<header className', '</header>'),
+      '--event',
+      'signIn(who)=setKeeper(who)',
+      '--event',
+      'signOut=setKeeper(null)',
+      '--slot',
+      `links=${lines('<nav aria', '</nav>').split(':')[1]!}`,
+      '--json',
+    ]);
+    expect(header.stderr).toBe('');
+    expect(parse(formats.change, json(header.stdout)).seam).toMatchObject({
+      props: [{ name: 'links', type: 'ReactNode' }, { name: 'keeper' }],
+      events: [
+        { name: 'onSignOut', type: '() => void' },
+        { name: 'onSignIn', type: '(who: Keeper | null) => void' },
+      ],
+    });
+    expect(readFileSync(join(demo, 'src/App.tsx'), 'utf8')).toContain('onSignIn={setKeeper}');
+    const { groups } = parse(formats.repeats, json(verkstad(['repeats', '--json']).stdout));
+    const panels = groups.find((group) => group.name === 'TabPanel')!;
+    const hidden = ['--input', "hidden=tab !== 'heather'", '--input', 'heading=title'];
+    const unified = verkstad(['unify', panels.id, ...hidden, '--json']);
+    expect(parse(formats.change, json(unified.stdout)).seam.props.map((prop) => prop.name)).toEqual([
+      'kind',
+      'hidden',
+      'heading',
+      'text',
+      'harvests',
+    ]);
+    const refused = verkstad(['extract', lines('<footer', '</footer>'), '--input', 'year=getYear()']);
+    expect(refused.status).toBe(3);
+    expect(refused.stderr).toContain('there is no "getYear()" in the region that "year" could stand for');
+    expect(await shown()).toEqual(before);
+    verkstad(['undo']);
+    verkstad(['undo']);
   });
 
   it('passes narrowed members where whole objects would lose a type', () => {

@@ -173,13 +173,17 @@ describe('apply', () => {
     plan((document) => {
       document.steps = document.steps.filter((s) => /^(?:PageHeader|Tabs|Reports)$/.test(s.name)).reverse();
       const tabs = document.steps.find((s) => s.name === 'Tabs')!;
+      const text = read('src/App.tsx');
+      const list = text.indexOf('<div role="tablist"');
+      tabs.seam = { slots: { list: [list, text.indexOf('</div>', list) + '</div>'.length] } };
+      document.steps.find((s) => s.name === 'PageHeader')!.seam = { events: { 'signIn(who)': 'setKeeper(who)' } };
       tabs.name = 'HoneyTabs';
       tabs.to = 'src/honey/HoneyTabs.tsx';
     });
     const done = verkstad('apply', 'plan.json');
     expect(done.status, done.stderr).toBe(0);
     expect(done.stdout).toContain(
-      'HoneyTabs   src/App.tsx → src/honey/HoneyTabs.tsx  1 input  proof same, no new type errors',
+      'HoneyTabs   src/App.tsx → src/honey/HoneyTabs.tsx  3 inputs  proof same, no new type errors',
     );
     expect(done.stdout).toContain('3 of 3 steps taken');
     expect(done.stdout).toMatch(/src\/App\.tsx +506 → \d+ lines/);

@@ -280,6 +280,7 @@ const line = (code: ProblemCode, args: readonly string[], more: Files = {}, befo
   lines.push([code, more, args, ...(before ? [before] : [])] as (typeof lines)[number]);
 
 line('range-format', ['extract', 'App.jsx']);
+line('seam-lines', ['extract', 'App.jsx:3-7', '--slot', 'title']);
 line('range-outside', ['extract', 'App.jsx:900-901']);
 line('entry-unknown', ['tree', 'Nobody']);
 line('root-missing', ['survey', '--root', 'nowhere']);

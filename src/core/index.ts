@@ -72,6 +72,7 @@ export {
 } from './steps/plan.js';
 export { page, pagesInto, type PageChange, type PageRequest, type PagesWritten } from './steps/page.js';
 export type { WrittenPage } from './steps/pages.js';
+export { withContent } from './steps/content.js';
 export { withProven, withRepeats } from './steps/feasible.js';
 export { proposeInlines, type SplitProposal } from './steps/splits.js';
 export { unify, type UnifyChange, type UnifyStepRequest } from './steps/unify.js';

@@ -87,7 +87,12 @@ function proposalDocuments(workspace: Workspace, { plans, splits, repeats }: Fou
     const first = id;
     const regions = plan.proposals.map((p): ProposeDocument['proposals'][number] => {
       id++;
-      const { region, seam } = p;
+      const { region, seam, content } = p;
+      const offered = content && {
+        lines: linesOf(workspace, p.path, content.span),
+        range: [content.span.start, content.span.end] as [number, number],
+        seam: { props: [...content.seam.props], events: [...content.seam.events], slots: [...content.seam.slots] },
+      };
       return {
         id: String(id),
         step: 'extract',
@@ -100,6 +105,7 @@ function proposalDocuments(workspace: Workspace, { plans, splits, repeats }: Fou
         seam: { props: [...seam.props], events: [...seam.events], slots: [...seam.slots] },
         worth: p.worth,
         why: [...p.why],
+        ...(offered ? { content: offered } : {}),
         ...(p.inside === undefined ? {} : { inside: String(first + p.inside + 1) }),
       };
     });

@@ -12,6 +12,7 @@ import {
   proposeRegions,
   textOf,
   weigh,
+  withContent,
   withProven,
   withRepeats,
   type ComponentPlan,
@@ -146,7 +147,7 @@ async function weighAll(
   const { unified, plans: beside } = groups
     ? withRepeats(project, groups, made, MOST_UNIFIED)
     : { unified: [], plans: made };
-  const plans = numbered(withProven(project, beside));
+  const plans = numbered(withContent(project, withProven(project, beside)));
   const props = config.limits?.props ?? DEFAULT_LIMITS.props;
   const weighed = weigh(project, plans, { props, cache });
   cache.save();

@@ -34,6 +34,21 @@ export function eventForAsking(setter: string): string | undefined {
 /** Stems of verbs that end with an e: `remov`, `delet`, `renam`, `clos`, `manag`. */
 const WITHOUT_E = /(?:[ao]v|iv|let|nam|creat|[^aeiou]at|[^aeiou]ar|[^aeiou]or|i[sz]|os|ang|rg|ag|ut|plac|duc)$/i;
 
+/**
+ * What happens where a state is only ever set to one value that is written out: `close` for `open = false`, else what the button says.
+ * Undefined where neither says it.
+ */
+export function deedOf(state: string, value: string, label: string | undefined): string | undefined {
+  if (/^shows?[A-Z]|(?:Open|Opened|Visible|Shown)$|^(?:open|opened|visible|shown)$/.test(state)) {
+    if (value === 'false') return 'close';
+    if (value === 'true') return 'open';
+  }
+  const words = label?.trim().split(/\s+/) ?? [];
+  if (words.length === 0 || words.length > 3 || !words.every((word) => /^[A-Za-z]+$/.test(word))) return undefined;
+  const [first, ...rest] = words.map((word) => word.toLowerCase());
+  return first! + rest.map((word) => word[0]!.toUpperCase() + word.slice(1)).join('');
+}
+
 /** `setQuery` becomes `onQueryChange`. */
 export function eventForState(setter: string): string {
   const rest = setter.replace(/^set/, '');

@@ -75,6 +75,12 @@ export const proposal = v.object({
   worth: v.object({ saved: v.number(), lighter: v.number(), seam: v.number(), total: v.number() }),
   why: v.array(v.string()),
   inside: v.optional(v.pipe(v.string(), v.description('id of the proposal that this one stands in'))),
+  content: v.optional(
+    v.pipe(
+      v.object({ lines, range, seam }),
+      v.description('a piece that could stay written in the host, and what would cross then'),
+    ),
+  ),
   statements: v.optional(v.pipe(v.array(range), v.description('of a hook: the statements that go into it'))),
   results: v.optional(v.pipe(v.array(v.string()), v.description('of a hook: names that the component goes on using'))),
   places: v.optional(

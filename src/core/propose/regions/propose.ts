@@ -51,6 +51,8 @@ export interface RegionProposal {
   readonly moved: readonly string[];
   /** Index of the proposal that this one stands in. */
   readonly inside: number | undefined;
+  /** A piece that could stay written in the host, and what would cross then. */
+  readonly content?: { readonly span: Span; readonly seam: Seam };
 }
 
 export interface ComponentPlan {
@@ -578,7 +580,7 @@ function useLines(width: number): number {
 }
 
 /** What is bound both ways is one thing. */
-function widthOf({ props, events, slots }: Seam): number {
+export function widthOf({ props, events, slots }: Seam): number {
   const changes = events.filter(({ name }) => props.some((prop) => name === `update:${prop.name}`));
   return props.length + events.length + slots.length - changes.length;
 }

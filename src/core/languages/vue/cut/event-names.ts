@@ -1,24 +1,42 @@
 /** What an event of a new component is called: after what the host does when it comes, else after what was done. */
 import type { Attribute, ElementNode } from '../../../markup/model.js';
+import { deedOf } from '../../events.js';
 import type { Node } from '../../../script/parser.js';
 import { bare, isFunction } from '../../../script/walk.js';
 
 /**
  * `remove` for `remove(hive)`, `toggleOpen` for `open = !open`, `changeQuery` for `query = …`. Undefined code: several
- * places do several things, and the event is called after what was done.
+ * places do several things, and the event is called after what was done. `isOneOf`: the event says which of several values it is.
  */
 export function eventName(
   code: Node | undefined,
   attribute: Attribute,
   element: ElementNode,
   taken: ReadonlySet<string>,
+  isOneOf = false,
 ): string {
-  const wanted = (code && actionIn(code)) ?? fallback(attribute, element);
+  const deed = code && !isOneOf ? constantDeed(code, element) : undefined;
+  const wanted = deed ?? (code && actionIn(code)) ?? fallback(attribute, element);
   if (!taken.has(wanted)) return wanted;
   const noun = element.component ? element.name : (attribute.name.replace(/^on/, '').split('.')[0] ?? '');
   const longer = `${wanted}${noun.replace(/[^\w]/g, '')}`;
   if (!taken.has(longer)) return longer;
   for (let i = 2; ; i++) if (!taken.has(`${wanted}${i}`)) return `${wanted}${i}`;
+}
+
+/** A handler that does nothing but set something to a value that is written out. */
+function constantDeed(node: Node, element: ElementNode): string | undefined {
+  const code = bare(node);
+  if (isFunction(code)) {
+    const only =
+      code.body.type === 'BlockStatement' ? (code.body.body.length === 1 ? code.body.body[0] : undefined) : code.body;
+    return only && constantDeed(only.type === 'ExpressionStatement' ? only.expression : only, element);
+  }
+  if (code.type !== 'AssignmentExpression' || code.operator !== '=' || code.right.type !== 'Literal') return undefined;
+  const subject = subjectOf(code.left);
+  const [only, ...more] = element.children.filter((child) => child.kind !== 'comment');
+  const label = only?.kind === 'text' && more.length === 0 ? only.text : undefined;
+  return subject && deedOf(subject[0]!.toLowerCase() + subject.slice(1), String(code.right.value), label);
 }
 
 function actionIn(node: Node): string | undefined {

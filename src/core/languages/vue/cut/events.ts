@@ -131,7 +131,7 @@ function choosingEvent(
   const code = attribute.code!;
   const key = `event ${target} = $event`;
   const names = new Set([...known.values()].map((c) => c.name));
-  const name = known.get(key)?.name ?? eventName(code.syntax, attribute, element, names);
+  const name = known.get(key)?.name ?? eventName(code.syntax, attribute, element, names, true);
   const value = `${target} = $event`;
   return {
     key,
