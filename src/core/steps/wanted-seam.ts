@@ -53,9 +53,9 @@ export function wantedInputs(place: Place, seam: WantedSeam): GivenInput[] | Pro
   const seen = new Pieces(place, module, [...model.components.flatMap((c) => c.markup), ...model.mounts]);
   const result: GivenInput[] = [];
   // What fits less comes first: `setKeeper(null)` is not what `setKeeper(who)` is about where both are asked for, nor is a part
-  // of something where the whole is.
+  // of something where the whole is, nor an entry of a record.
   const inOrder = (codes: Readonly<Record<string, string>> = {}) =>
-    Object.entries(codes).sort(([a, x], [b, y]) => openIn(a) - openIn(b) || y.length - x.length);
+    Object.entries(codes).sort(([a, x], [b, y]) => openIn(a, x) - openIn(b, y) || y.length - x.length);
   const asked = [
     ...Object.entries(seam.slots ?? {}).map(
       ([name, span]) =>
@@ -83,9 +83,9 @@ export function wantedInputs(place: Place, seam: WantedSeam): GivenInput[] | Pro
   return result;
 }
 
-/** How many parameters a name is written with. */
-function openIn(asked: string): number {
-  return /\(/.test(asked) ? asked.split(',').length : 0;
+/** How much else than just itself something may stand for: its parameters, the entries of a record. */
+function openIn(asked: string, code: string): number {
+  return (/\(/.test(asked) ? asked.split(',').length : 0) + (code.trim().startsWith('{') ? code.split(',').length : 0);
 }
 
 /** A place in the region where the wanted code stands. */

@@ -66,7 +66,9 @@ export const astro: Language = {
   },
 
   fileFor(project, hostPath, name, logicExtension) {
-    const path = fileFor(project, hostPath, name, logicExtension);
+    // Every file below `pages` is a page of the site.
+    const beside = fileFor(project, hostPath, name, logicExtension);
+    const path = beside.replace(/^((?:.*\/)?src\/)pages\/(?:[^/]+\/)*(?=[^/]+\.astro$)/, '$1components/');
     // What stands around pages has a folder of its own, beside that of the parts.
     return /Layout$/.test(name) ? path.replace(/(^|\/)components\/(?=[^/]*$)/, '$1layouts/') : path;
   },

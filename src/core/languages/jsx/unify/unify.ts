@@ -320,7 +320,8 @@ class Uses {
           parameters.length > 0 && value.kind !== 'flag'
             ? `{${valueOf(value, scene.text, parts.habits, inner, parameters)}}`
             : contentOf(value, scene.text, inner, parts.habits);
-        slot = (slot ?? '') + (scene.dialect.asFile?.content(prop.name, content) ?? content);
+        const written = scene.dialect.asFile?.content(prop.name, content) ?? content;
+        slot = slot === undefined ? written : slot + parts.habits.lineEnd + inner + written;
       } else attributes.push(attributeOf(prop.name, value, scene.text, parts.habits, inner, parameters));
     }
     const column = scene.region.start - (scene.text.lastIndexOf('\n', scene.region.start - 1) + 1);
