@@ -55,7 +55,7 @@ describe('the examples of docs/library.md', () => {
   const text = readFileSync(join(HOME, 'docs/library.md'), 'utf8');
   const blocks = [...text.matchAll(/^```js\n([\s\S]*?)^```/gm)].map(([, code]) => code!);
 
-  it('are there', () => expect(blocks.length).toBe(4));
+  it('are there', () => expect(blocks.length).toBe(5));
 
   it.each(blocks.map((code, i) => [i + 1, code] as const))('%i prints what it says', (_, code) => {
     writeFileSync(join(demo, 'example.mjs'), code);
