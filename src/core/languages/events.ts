@@ -35,18 +35,24 @@ export function eventForAsking(setter: string): string | undefined {
 const WITHOUT_E = /(?:[ao]v|iv|let|nam|creat|[^aeiou]at|[^aeiou]ar|[^aeiou]or|i[sz]|os|ang|rg|ag|ut|plac|duc)$/i;
 
 /**
- * What happens where a state is only ever set to one value that is written out: `close` for `open = false`, else what the button says.
- * Undefined where neither says it.
+ * What happens where a state is only ever set to one value that is written out: `close` for `open = false`, else what the button says,
+ * else `clearChosen` for `chosen = null`. Undefined where nothing says it.
  */
 export function deedOf(state: string, value: string, label: string | undefined): string | undefined {
-  if (/^shows?[A-Z]|(?:Open|Opened|Visible|Shown)$|^(?:open|opened|visible|shown)$/.test(state)) {
+  if (
+    /^shows?(?:[A-Z]|$)|^is(?:Open|Shown|Visible)|(?:Open|Opened|Visible|Shown)$|^(?:open|opened|visible|shown)$/.test(
+      state,
+    )
+  ) {
     if (value === 'false') return 'close';
     if (value === 'true') return 'open';
   }
   const words = label?.trim().split(/\s+/) ?? [];
-  if (words.length === 0 || words.length > 3 || !words.every((word) => /^[A-Za-z]+$/.test(word))) return undefined;
+  const capital = (word: string) => word[0]!.toUpperCase() + word.slice(1);
+  if (words.length === 0 || words.length > 3 || !words.every((word) => /^[A-Za-z]+$/.test(word)))
+    return /^(?:null|''|""|)$/.test(value) ? `clear${capital(state)}` : undefined;
   const [first, ...rest] = words.map((word) => word.toLowerCase());
-  return first! + rest.map((word) => word[0]!.toUpperCase() + word.slice(1)).join('');
+  return first! + rest.map(capital).join('');
 }
 
 /** `setQuery` becomes `onQueryChange`. */

@@ -37,6 +37,12 @@ function withoutUpdater(wanted: TypeText | undefined): TypeText | undefined {
   return { text: state, names: wanted.names.filter(({ name }) => !/^(?:React|SetStateAction)$/.test(name)) };
 }
 
+/** What a call is written in around the arguments, which stay where they are: before the first, between them, behind the last. */
+export function gapsAround(span: Span, given: readonly Span[]): Span[] {
+  const starts = [span.start, ...given.map(({ end }) => end)];
+  return starts.map((start, i) => ({ start, end: given[i]?.start ?? span.end }));
+}
+
 /** An arrow function. `several`: the code is statements. */
 export function arrowOf(code: string, names: readonly string[], several: boolean): string {
   return `(${names.join(', ')}) => ${several ? `{ ${code} }` : closed(code)}`;

@@ -10,10 +10,11 @@ import type { BranchNode, Code, LoopNode, Markup } from '../markup/model.js';
 import { snap, type Region } from '../markup/region.js';
 import { isProblem, problem, type Problem } from '../problems/problems.js';
 import { matching, type Holes, type Pattern } from '../script/matching.js';
-import { isScriptError, type Node } from '../script/parser.js';
+import type { Node } from '../script/parser.js';
 import type { ProofModule } from '../language/proof-module.js';
 import { isFunction, nodeWithin, spanOf, walk, within } from '../script/walk.js';
 import type { Span } from '../text/edits.js';
+import { isDone, openIn, readWanted, type Wanted } from './wanted-code.js';
 
 /**
  * What a person wants to cross, and how. Names of inputs and events may take parameters, which stand for any code where the
@@ -83,27 +84,12 @@ export function wantedInputs(place: Place, seam: WantedSeam): GivenInput[] | Pro
   return result;
 }
 
-/** How much else than just itself something may stand for: its parameters, the entries of a record. */
-function openIn(asked: string, code: string): number {
-  return (/\(/.test(asked) ? asked.split(',').length : 0) + (code.trim().startsWith('{') ? code.split(',').length : 0);
-}
-
 /** A place in the region where the wanted code stands. */
 interface Found {
   readonly span: Span;
   readonly holes: Holes;
   /** Names that the region binds around it and that it uses, with the place of the first use. */
   readonly names: ReadonlyMap<string, Span>;
-}
-
-/** A name with its parameters and what it stands for, as a person wrote it. */
-interface Wanted {
-  readonly name: string;
-  readonly parameters: readonly string[];
-  readonly code: string;
-  readonly pattern: Pattern;
-  /** Several statements. */
-  readonly several: boolean;
 }
 
 /** The region piece by piece: what was taken for one input is not looked at for the next. */
@@ -156,7 +142,8 @@ class Pieces {
   }
 
   coded(asked: string, code: string, kind: 'prop' | 'event'): GivenInput | Problem {
-    const wanted = this.#read(asked, code);
+    const { file, region, ports } = this.place;
+    const wanted = readWanted(asked, code, ports.script, { path: file.path, span: region });
     if (isProblem(wanted)) return wanted;
     const found = this.#find(wanted);
     const { name } = wanted;
@@ -235,38 +222,6 @@ class Pieces {
     const value: Passed = { kind: 'source', text: code };
     const parts = { values: [value], default: undefined, parameters: [], parameterSpans: [] };
     return { name, kind: 'prop', sites, ...parts, entries };
-  }
-
-  #read(asked: string, code: string): Wanted | Problem {
-    const { file, region, ports } = this.place;
-    const at = { path: file.path, span: region };
-    const head = /^\s*([A-Za-z_$][\w$]*)\s*(?:\(\s*([\w$\s,]*)\))?\s*$/.exec(asked);
-    if (!head) return problem('seam-format', at, asked, 'it is no name');
-    if (head[1] === 'children') return problem('seam-format', at, asked, 'what stands between the tags is a slot');
-    const parameters = (head[2] ?? '').split(',').flatMap((p) => p.trim() || []);
-    const text = code.trim().replace(/;$/, '');
-    // An object is no block, and what is worked out is no statement.
-    const forms = [`(${text}\n)`, text].flatMap((source) =>
-      (['ts', 'tsx'] as const).map((syntax) => ports.script.parse(source, syntax)),
-    );
-    const read = forms.find((script) => !isScriptError(script));
-    if (!read || isScriptError(read)) {
-      const failed = forms.at(-1)!;
-      return problem('seam-format', at, asked, isScriptError(failed) ? failed.message : '');
-    }
-    const { body } = read.program;
-    const [statement] = body;
-    if (!statement) return problem('seam-format', at, asked, 'it stands for nothing');
-    const several = body.length > 1 || statement.type !== 'ExpressionStatement';
-    const node: Node = several ? read.program : statement.expression;
-    const order = namesOf(node).filter((name, i, all) => parameters.includes(name) && all.indexOf(name) === i);
-    if (order.length < parameters.length) {
-      const missing = parameters.find((p) => !order.includes(p))!;
-      return problem('seam-format', at, asked, `${missing} does not stand in ${text}`);
-    }
-    if (order.join() !== parameters.join())
-      return problem('seam-format', at, asked, `in ${text} they stand as ${order.join(', ')}`);
-    return { name: head[1]!, parameters, code: text, pattern: { node, open: new Set(parameters) }, several };
   }
 
   /** Where the code stands and means the same: a name that the region binds at one place may be the host's at another. */
@@ -393,19 +348,6 @@ function aroundOf(
 
 function conditionsOf({ arms }: BranchNode): Code[] {
   return arms.flatMap(({ condition }) => condition ?? []);
-}
-
-/** Code that does something where it runs, rather than a function that is there to be called. */
-function isDone({ pattern: { node } }: Wanted): boolean {
-  return !isFunction(node) && node.type !== 'Identifier' && node.type !== 'MemberExpression';
-}
-
-function namesOf(node: Node): string[] {
-  const names: string[] = [];
-  walk(node, (one) => {
-    if (one.type === 'Identifier') names.push(one.name);
-  });
-  return names;
 }
 
 function formOf(nodes: readonly Markup[]): 'element' | 'braced' | 'several' {

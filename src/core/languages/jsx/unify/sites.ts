@@ -6,6 +6,7 @@ import type { GivenInput, InputSite } from '../../../language/unifying.js';
 import type { Span } from '../../../text/edits.js';
 import type { AsFile } from '../dialect.js';
 import { isJsx } from '../markup.js';
+import { gapsAround } from '../../handed-functions.js';
 import type { Habits } from '../cut/habits.js';
 import { codeOf } from './values.js';
 
@@ -140,8 +141,7 @@ function callSite({ span, given, names }: Extract<InputSite, { kind: 'call' }>):
   readonly sites: readonly WrittenSite[];
   readonly stays: readonly Span[];
 } {
-  const starts = [span.start, ...given.map(({ end }) => end)];
-  const gaps = starts.map((start, i): Span => ({ start, end: given[i]?.start ?? span.end }));
+  const gaps = gapsAround(span, given);
   const last = gaps.length - 1;
   const sites = gaps.map((gap, i): WrittenSite => ({
     span: gap,

@@ -3,6 +3,7 @@ import type { GivenInput, InputSite, Passed } from '../../../language/unifying.j
 import { within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
+import { gapsAround } from '../../handed-functions.js';
 import type { Scene } from '../cut/scene.js';
 import { codeSpan, directiveOf, isDirective } from '../pieces.js';
 import { isElement, spanOf } from '../markup.js';
@@ -75,8 +76,7 @@ function callSite(
 ): Written | undefined {
   if (!attributeAt(scene.sfc.shown, span) && !inCode(scene.sfc.shown, span)) return undefined;
   const isEvent = kind === 'event';
-  const starts = [span.start, ...given.map(({ end }) => end)];
-  const gaps = starts.map((start, i): Span => ({ start, end: given[i]?.start ?? span.end }));
+  const gaps = gapsAround(span, given);
   const last = gaps.length - 1;
   const sites = gaps.map((gap, i): WrittenSite => ({
     span: gap,

@@ -22,7 +22,7 @@ import { habitsOf, type Habits } from '../cut/habits.js';
 import { hostEdits } from '../cut/host.js';
 import { attributesIn, outletsIn, sceneOf, type Scene } from '../cut/scene.js';
 import { plainEvent } from '../../events.js';
-import { functionFor, typesGiven } from '../../handed-functions.js';
+import { functionFor } from '../../handed-functions.js';
 import { moveStyles } from '../cut/styles.js';
 import { writeUseAt, type PassedOn, type Typed } from '../cut/write.js';
 import { defineOf } from '../definition.js';
@@ -31,6 +31,7 @@ import { regionAt } from '../lists.js';
 import { markupOf } from '../read.js';
 import { parseSfc } from '../sfc.js';
 import type { TemplateChildNode } from '../template.js';
+import { typeOf, typesAt } from './input-types.js';
 import { writeList } from './list.js';
 import { unifyLogic } from './logic.js';
 import { attributeAt, codeOf, writeSite } from './sites.js';
@@ -215,48 +216,7 @@ function crossedOf(request: UnifyRequest, scene: Scene, input: GivenInput): Cros
   };
 }
 
-function typeOf(request: UnifyRequest, input: GivenInput, names: Map<string, TypeName>): string | undefined {
-  if (input.kind === 'flag') return 'boolean';
-  if (input.kind === 'slot' || input.kind === 'event') return undefined;
-  const typed = (parts: GivenInput['entries']) =>
-    parts?.map(({ name, given }) => `${name}: ${typesAt(request, given, names)}`) ?? [];
-  if (input.entries) return `{ ${typed(input.entries).join('; ')} }`;
-  if (input.signature) {
-    const { parameters, result } = input.signature;
-    const taken = typed(parameters);
-    return `(${taken.join(', ')}) => ${typesAt(request, result ? [result] : [], names)}`;
-  }
-  if (request.alone && input.values[0]?.kind === 'code') return typesAt(request, [input.values[0].span], names);
-  const types = new Set<string>();
-  input.values.forEach((value, p) => {
-    if (!value) return;
-    const { file } = request.places[p]!;
-    const text = value.kind === 'code' ? file.text.slice(value.span.start, value.span.end) : '';
-    if (value.kind === 'string') types.add('string');
-    else if (/^-?\d[\d._]*$/.test(text)) types.add('number');
-    else if (value.kind === 'flag' || text === 'true' || text === 'false') types.add('boolean');
-    else {
-      const answer = value.kind === 'code' ? request.types?.typeAt(file.path, value.span) : undefined;
-      types.add(answer && answer.names.length === 0 ? answer.text : 'any');
-    }
-  });
-  if (types.has('any') || types.size === 0 || input.parameters.length > 0) return 'any';
-  // A text that is empty is not taken for a switch where `string` comes first.
-  return [...types].sort((a, b) => Number(b === 'string') - Number(a === 'string')).join(' | ');
-}
-
-/** The type that holds at all of some places of the one file; notes the names in it. */
-function typesAt(
-  { types, places, reference }: UnifyRequest,
-  spans: readonly Span[],
-  names: Map<string, TypeName>,
-): string {
-  const found = spans.length > 0 ? typesGiven(types, places[reference]!.file.path, spans) : [];
-  for (const name of found.flatMap((answer) => answer?.names ?? [])) names.set(name.name, name);
-  const known = found.map((answer) => answer?.text ?? 'any');
-  return known.includes('any') || known.length === 0 ? 'any' : [...new Set(known)].join(' | ');
-}
-
+/** `choose` for `onChoose`. */
 function asEvent(input: GivenInput): GivenInput {
   const name = input.kind === 'event' ? plainEvent(input.name) : undefined;
   return name === undefined ? input : { ...input, name };
