@@ -66,7 +66,12 @@ function extractFromPage(project: Project, request: ExtractRequest, language: La
   const written = writePages(project, [path], language);
   if (isProblem(written)) return written;
   const page = written.pages.get(path)!;
-  const step = extractRegion(written.project, { ...request, path: page.path, range: page.at(region) });
+  const seam = request.seam && {
+    ...request.seam,
+    slots: Object.fromEntries(Object.entries(request.seam.slots ?? {}).map(([name, span]) => [name, page.at(span)])),
+  };
+  const asked = { ...request, ...(seam ? { seam } : {}) };
+  const step = extractRegion(written.project, { ...asked, path: page.path, range: page.at(region) });
   return isProblem(step) ? step : { ...withPages([page], step), region };
 }
 

@@ -80,13 +80,15 @@ function unifyPages(project: Project, request: UnifyStepRequest, language: Langu
   });
   const found = repeats.groups.find((g) => g.places.filter(isWanted).length === places.length);
   if (!found) return problem('into-apart', { path: places[0]!.path, span: places[0]! }, places.length);
-  const { name, to } = request;
+  const { name, to, seam } = request;
+  const page = written.pages.get(repeat.places[repeat.alignment.reference]!.path);
+  const slots = Object.entries(seam?.slots ?? {}).map(([slot, span]) => [slot, page?.at(span) ?? span]);
   const step = unifyPlaces(written.project, {
     repeats,
     repeat: found,
     name: name ?? repeat.name,
     ...(to === undefined ? {} : { to }),
-    ...(request.seam ? { seam: request.seam } : {}),
+    ...(seam ? { seam: { ...seam, slots: Object.fromEntries(slots) as Record<string, Span> } } : {}),
   });
   return isProblem(step) ? step : { ...withPages(pages, step), repeat };
 }

@@ -46,7 +46,11 @@ export function shapeInterface(scene: Scene, boundary: Boundary, declared: Reado
     crossing.variable?.name === crossing.wanted &&
     crossing.value === crossing.wanted &&
     !isReservedProp(crossing.wanted);
-  for (const crossing of boundary.crossings.filter(keepsName)) {
+  // What a person gave a name has it.
+  const asked = boundary.crossings.filter(({ given }) => given && (scene.request.alone || given.asked));
+  const isOpen = ({ wanted }: Crossing) => !taken.has(wanted) && !used.has(wanted) && !isReservedProp(wanted);
+  for (const crossing of [...asked.filter(isOpen), ...boundary.crossings.filter(keepsName)]) {
+    if (used.has(crossing.wanted)) continue;
     names.set(crossing, crossing.wanted);
     used.add(crossing.wanted);
   }

@@ -47,7 +47,7 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves | Problem
     for (const variable of usedVariables(scene, moved, staying)) {
       const statement = statementOf(variable);
       if (statement && moved.has(statement)) continue;
-      const used = usedVariables(scene, moved, staying);
+      const used = () => usedVariables(scene, moved, staying);
       const obstacle = statement
         ? obstacleTo(scene, statement, { used, goes, lifetime })
         : { why: 'it is not declared by a statement of its own in the component' };
@@ -67,14 +67,18 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves | Problem
   const lost = new Map(
     [...obstacles.values()].flatMap(({ lost: name, why }) => (name === undefined ? [] : [[name, why]])),
   );
+  const wider = [...obstacles].filter(([name, { isTaste }]) => isTaste && !stays.includes(name));
   return {
     statements: [...moved].sort((a, b) => a.range[0] - b.range[0]),
-    notes: [...new Set(lost.values())].map((reason) =>
-      stayNote(
-        reason,
-        [...lost.keys()].filter((name) => lost.get(name) === reason),
+    notes: [
+      ...[...new Set(lost.values())].map((reason) =>
+        stayNote(
+          reason,
+          [...lost.keys()].filter((name) => lost.get(name) === reason),
+        ),
       ),
-    ),
+      ...wider.map(([name, { why }]) => `${name} stays in the host: ${why}; --along ${name} takes it along`),
+    ],
   };
 }
 
@@ -89,8 +93,11 @@ interface Obstacle {
   readonly isTaste?: boolean;
 }
 
-function obstacleTo(scene: Scene, statement: Declaration, asked: Asked): Obstacle | undefined {
-  const { goes, lifetime } = asked;
+function obstacleTo(
+  scene: Scene,
+  statement: Declaration,
+  { used, goes, lifetime }: Omit<Asked, 'used'> & { readonly used: () => ReadonlySet<Variable> },
+): Obstacle | undefined {
   const owner = functionOf(scene, statement);
   if (!owner || !scene.functions.includes(owner)) return { why: 'it is declared in a block of its own' };
   const declared = variablesOf(scene, statement);
@@ -111,7 +118,7 @@ function obstacleTo(scene: Scene, statement: Declaration, asked: Asked): Obstacl
   if (nature === 'hook' && (!nearest || lifetime !== undefined))
     return { why: lifetime ?? 'the region is repeated', lost: declared[0]!.name };
   // A boundary is there to be narrow: what would bring more across than it takes away stays.
-  const { brought, freed } = broughtAlong(scene, statement, asked);
+  const { brought, freed } = broughtAlong(scene, statement, { used: used(), goes, lifetime });
   if (nature !== 'hook' && brought.size > Math.max(1, freed.size))
     return { why: `${brought.size} more names would cross`, isTaste: true };
   return undefined;

@@ -151,6 +151,7 @@ function crossedOf(request: UnifyRequest, scenes: readonly Scene[], input: Given
     name: input.name,
     event: input.kind === 'event',
     slot: input.kind === 'slot',
+    ...(input.asked ? { asked: true } : {}),
     value: codeOf(value, scene.text, habits),
     sites: parts.flatMap((p) => p.sites),
     stays: parts.flatMap((p) => p.stays),

@@ -210,7 +210,10 @@ function apart(scene: Scene, crossings: readonly Crossing[]): Crossing[] {
   const listeners = crossings.filter((c) => c.kind === 'event').map((c) => `on${pascal(c.name)}`);
   const taken = new Set<string>(listeners);
   const names = new Map<Crossing, string>();
-  const passed = crossings.filter((c) => c.kind === 'prop' || c.kind === 'model');
+  const all = crossings.filter((c) => c.kind === 'prop' || c.kind === 'model');
+  // What a person gave a name has it.
+  const isAsked = ({ given }: Crossing) => given !== undefined && (scene.request.alone ?? given.asked ?? false);
+  const passed = [...all.filter(isAsked), ...all.filter((c) => !isAsked(c))];
   for (const crossing of [...passed.filter(isNatural), ...passed.filter((c) => !isNatural(c))]) {
     const isFree = (name: string) => !taken.has(name) && (isNatural({ ...crossing, name }) || !inner.has(name));
     const tries = [crossing.name, ...withoutOn(crossing), `${crossing.name}Value`, ownName(crossing)];

@@ -60,10 +60,11 @@ export function liftedEvent(
   const params = written ? (bare(code.syntax) as TSESTree.ArrowFunctionExpression).params : [];
   const event = handedOn({ params, written, usesEvent, path, native });
   const value = hostHandler(scene, source, args, event, { written, path, usesEvent });
-  const names = new Set([...known.values()].flatMap((c) => [c.name]));
+  const asked = (scene.request.inputs ?? []).filter((i) => i.event && (i.asked ?? scene.request.alone));
+  const names = new Set([...known.values(), ...asked].map((c) => c.name));
   const key = `event ${source} ${args.map((a) => a.variable.$id).join()} ${event}`;
   const name =
-    givenName(scene, code, attribute) ??
+    givenName(scene, code, attribute, names) ??
     known.get(key)?.name ??
     eventName(differs(scene, code) ? undefined : code.syntax, attribute, element, names);
   const named = params.map((p) =>
@@ -86,11 +87,16 @@ export function liftedEvent(
 }
 
 /** What the event is called that a handler is at several places: by a person, or after what the places say of it. */
-function givenName({ request }: Scene, code: Span, attribute: Attribute): string | undefined {
+function givenName(
+  { request }: Scene,
+  code: Span,
+  attribute: Attribute,
+  taken: ReadonlySet<string>,
+): string | undefined {
   const input = request.inputs?.find((i) => i.event && i.sites.some((s) => within(code, s.span)));
   if (!input || input.asked) return input?.name;
   const said = plainEvent(input.name);
-  return said === undefined || input.name === attribute.name ? undefined : said;
+  return said === undefined || input.name === attribute.name || taken.has(said) ? undefined : said;
 }
 
 /** Whether places that become one do different things here, and not one thing with different values. */
