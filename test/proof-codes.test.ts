@@ -321,6 +321,27 @@ pair(
   },
   ['App.jsx', '<Frame><li>{note}</li></Frame>', '<Frame><Row note={note} /></Frame>'],
 );
+// What the props are handed to as a whole looks at them as well: a function of the file, a method.
+const LOOKED_AT = [
+  'const only = ({ children }) => Children.toArray(children);\nexport const Frame = (props) => <ul>{only(props)}</ul>;',
+  'export class Frame extends Component {\n  validate(props) { Children.forEach(props.children, (one) => one.type === Row); }\n  render() { return <ul>{this.props.children}</ul>; }\n}',
+  'export class Frame extends Component {\n  rows(given) { return Children.toArray(given.children); }\n  render() { return <ul>{this.rows(this.props)}</ul>; }\n}',
+];
+for (const frame of LOOKED_AT) {
+  const seen = {
+    'seen.jsx': `import { Children, Component } from 'react';\n${frame}\nexport const Plain = (props) => <ul>{props.children}</ul>;\n`,
+  };
+  pair(
+    'component-children-read',
+    { 'App.jsx': framed(app('<Plain><li>{note}</li></Plain><Frame><li>{note}</li></Frame>')), ...seen },
+    {
+      'App.jsx': framed(host('<Plain><Row note={note} /></Plain><Frame><li>{note}</li></Frame>')),
+      'Row.jsx': row('{ note }', '<li>{note}</li>'),
+      ...seen,
+    },
+    ['App.jsx', '<Frame><li>{note}</li></Frame>', '<Frame><Row note={note} /></Frame>'],
+  );
+}
 pair(
   'component-for-value',
   app('<Card head={note && <b>{note}</b>} />'),

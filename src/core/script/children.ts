@@ -109,15 +109,30 @@ export function readingOf(source: ComponentSource, prop = 'children', depth = 0)
     else if (parent?.type === 'JSXSpreadAttribute') {
       const element = scopes.ancestorsOf(parent).find((n) => n.type === 'JSXElement');
       if (element && !hasContent(element)) intoTag(element, prop);
+    } else if (parent?.type === 'CallExpression') {
+      const at = parent.arguments.findIndex((argument) => argument === props);
+      const fn = at >= 0 ? functionCalled(parent, node, scopes) : undefined;
+      if (fn) intoFunction(fn, at);
     }
   };
+  const opened = new Set<Node>();
+  const intoFunction = (fn: FunctionNode, at: number): void => {
+    const parameter = fn.params[at];
+    if (!parameter || opened.has(parameter)) return;
+    opened.add(parameter);
+    if (parameter.type === 'ObjectPattern') takenApart(parameter);
+    else if (parameter.type === 'Identifier') handedOn(scopes.variableOf(parameter));
+  };
 
-  if (isFunction(node)) {
-    const parameter = node.params[0];
-    if (parameter?.type === 'ObjectPattern') takenApart(parameter);
-    else if (parameter?.type === 'Identifier') handedOn(scopes.variableOf(parameter));
-  } else
+  if (isFunction(node)) intoFunction(node, 0);
+  else
     walk(node, (inner) => {
+      // What is called with the props of now, of before, or of next.
+      if (inner.type === 'MethodDefinition' && isFunction(inner.value))
+        inner.value.params.forEach((parameter, i) => {
+          if (parameter.type === 'Identifier' && /^(?:props|(?:next|prev)Props)$/.test(parameter.name))
+            intoFunction(inner.value as FunctionNode, i);
+        });
       if (
         inner.type === 'MemberExpression' &&
         inner.object.type === 'ThisExpression' &&
@@ -127,6 +142,34 @@ export function readingOf(source: ComponentSource, prop = 'children', depth = 0)
         ofProps(inner);
     });
   return reading;
+}
+
+/** The function of the file that a call calls: by its name, or a method of the class. */
+function functionCalled(call: TSESTree.CallExpression, owner: Node, scopes: ScriptScopes): FunctionNode | undefined {
+  const callee = bare(call.callee);
+  if (callee.type === 'Identifier') {
+    const definition = scopes.variableOf(callee)?.defs[0];
+    if (definition?.type === 'FunctionName' && isFunction(definition.node)) return definition.node;
+    const init = definition?.type === 'Variable' && definition.node.init ? bare(definition.node.init) : undefined;
+    return init && isFunction(init) ? init : undefined;
+  }
+  const isOwn = callee.type === 'MemberExpression' && callee.object.type === 'ThisExpression' && !callee.computed;
+  let found: FunctionNode | undefined;
+  if (isOwn && callee.property.type === 'Identifier') {
+    const { name } = callee.property;
+    walk(owner, (inner) => {
+      const isNamed = inner.type === 'MethodDefinition' || inner.type === 'PropertyDefinition';
+      if (
+        isNamed &&
+        inner.key.type === 'Identifier' &&
+        inner.key.name === name &&
+        inner.value &&
+        isFunction(inner.value)
+      )
+        found = inner.value;
+    });
+  }
+  return found;
 }
 
 function hasContent(element: TSESTree.JSXElement): boolean {
