@@ -22,6 +22,7 @@ import {
   type Problem,
   type ProblemCode,
   type UnifyStepRequest,
+  type WantedSeam,
 } from '../src/core/index.js';
 import { nodePorts } from '../src/node/index.js';
 import { stepTrouble } from '../src/library/steps.js';
@@ -69,6 +70,54 @@ const vue = (template: string, script = '', more: Files = {}): Files => ({
   'App.vue': `<template>\n${template}\n</template>\n${script}`,
   ...more,
 });
+
+// What a person asks of a boundary
+const BOARD = `import { useState } from 'react';
+export const Board = ({ hives }) => {
+  const [chosen, setChosen] = useState(null);
+  return (
+    <main title={chosen}>
+      <ul>{hives.map((hive) => <li key={hive.id} hidden={hive.id === chosen}><b>{hive.name}</b><button onClick={() => setChosen(hive.id)}>Choose</button></li>)}</ul>
+    </main>
+  );
+};
+`;
+const board = (seam: WantedSeam, from = '<li', to = '</li>') =>
+  cut({ 'App.jsx': BOARD }, 'App.jsx', from, to, { seam });
+ask('seam-missing', () => board({ inputs: { isOld: 'hive.kilos > 99' } }));
+ask('seam-format', () => board({ events: { 'choose(id, at)': 'setChosen(id)' } }));
+ask('seam-format', () => board({ events: { 'swap(a, b)': 'swap(b, a)' } }));
+ask('seam-format', () => board({ inputs: { children: 'hive.name' } }));
+ask('seam-slot', () => board({ slots: { children: { start: 0, end: 30 } } }));
+ask('seam-along', () => board({ along: ['chosen'] }, '<ul', '</ul>'));
+ask('seam-stays', () => board({ stays: ['keepers'] }));
+const half = vue(
+  '<main><p v-if="open" @click="open = false; note = 1">{{ note }}</p><i>{{ note }}{{ open }}</i></main>',
+  '<script setup>\nimport { ref } from "vue";\nconst open = ref(true);\nconst note = ref(0);\n</script>',
+);
+ask('seam-handler', () =>
+  cut(half, 'App.vue', '<p', '</p>', {
+    name: 'NotePart',
+    to: 'NotePart.vue',
+    seam: { events: { close: 'open = false' } },
+  }),
+);
+const guarded = vue(
+  '<main><p v-if="kilos > 3">{{ kilos }}</p></main>',
+  '<script setup>\ndefineProps(["kilos"]);\n</script>',
+);
+ask('seam-outside', () =>
+  cut(guarded, 'App.vue', '<p', '</p>', {
+    name: 'NotePart',
+    to: 'NotePart.vue',
+    seam: { inputs: { heavy: 'kilos > 3' } },
+  }),
+);
+ask('seam-along', () =>
+  cut(half, 'App.vue', '<p', '</p>', { name: 'NotePart', to: 'NotePart.vue', seam: { along: ['note'] } }),
+);
+const SECTIONS = `export const App = ({ a, b }) => (\n  <main>\n    <section><h2>North</h2><p>{a}</p><button onClick={() => a.go()}>Go</button></section>\n    <section><h2>South</h2><p>{b}</p><button onClick={() => b.go()}>Go</button></section>\n  </main>\n);\n`;
+ask('seam-repeat', () => one({ 'App.jsx': SECTIONS }, { seam: { events: { go: 'start' } } }));
 
 ask('file-deep', () =>
   memoryProject({ 'A.jsx': `export const a = ${'('.repeat(9000)}1${')'.repeat(9000)};` }).model('A.jsx'),

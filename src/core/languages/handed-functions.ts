@@ -1,10 +1,10 @@
 /** Functions that are written for an input: what the host does, or works out, of what it is given. */
 import type { TypeOracle, TypeText } from '../language/cutting.js';
-import type { GivenInput } from '../language/unifying.js';
+import type { GivenInput, InputSite } from '../language/unifying.js';
 import type { Span } from '../text/edits.js';
 
 /** `remove` for `remove(hive)`, given a hive: what takes just the parameters is handed over itself. */
-export function calledWith(code: string, names: readonly string[]): string | undefined {
+function calledWith(code: string, names: readonly string[]): string | undefined {
   const call = /^([A-Za-z_$][\w$]*)\(([^()]*)\)$/.exec(code.trim());
   const given = call?.[2]!.split(',').map((argument) => argument.trim());
   return call && given!.filter(Boolean).join() === names.join() ? call[1] : undefined;
@@ -12,17 +12,18 @@ export function calledWith(code: string, names: readonly string[]): string | und
 
 /**
  * The types of what a parameter is given at its places: the one that all have, else the one that is wanted of them, which has a name more
- * often than what is written there.
+ * often than what is written there. `taken`: what of a wanted type somebody would give.
  */
 export function typesGiven(
   types: TypeOracle | undefined,
   path: string,
   spans: readonly Span[],
+  taken: (wanted: TypeText | undefined) => TypeText | undefined = (wanted) => wanted,
 ): (TypeText | undefined)[] {
   const given = spans.map((span) => types?.typeAt(path, span));
   const texts = new Set(given.map((answer) => answer?.text));
   const [only] = texts;
-  const wanted = withoutUpdater(types?.expectedAt(path, spans[0]!));
+  const wanted = taken(types?.expectedAt(path, spans[0]!));
   const isNamed = wanted !== undefined && !/=>|^(?:any|unknown|[A-Z])$/.test(wanted.text);
   // A word is a text to whoever writes it, and one of a few to whoever takes it.
   const isOneOf = isNamed && /^['"]/.test(wanted.text) && only === 'string';
@@ -30,17 +31,39 @@ export function typesGiven(
   return isNamed ? [wanted] : [...new Map(given.map((t) => [t?.text, t])).values()];
 }
 
-/** What a state is set to, without the function that works it out of the last one. */
-function withoutUpdater(wanted: TypeText | undefined): TypeText | undefined {
-  const state = wanted && /^(?:React\.)?SetStateAction<([\s\S]*)>$/.exec(wanted.text)?.[1];
-  if (!wanted || state === undefined) return wanted;
-  return { text: state, names: wanted.names.filter(({ name }) => !/^(?:React|SetStateAction)$/.test(name)) };
+/**
+ * A call of an input, written around the arguments, which stay where they are: before the first, between them, behind the last.
+ * `open`: all up to the first argument.
+ */
+export function callAround(
+  { span, given, names }: Extract<InputSite, { kind: 'call' }>,
+  open: (name: string) => string,
+): { readonly sites: readonly WrittenCall[]; readonly stays: readonly Span[] } {
+  const starts = [span.start, ...given.map(({ end }) => end)];
+  const stays = starts.map((start, i): Span => ({ start, end: given[i]?.start ?? span.end }));
+  const end = `${given.length > 0 && names.length > 0 ? ', ' : ''}${names.join(', ')})`;
+  const sites = stays.map((gap, i): WrittenCall => {
+    const isLast = i === given.length;
+    return { span: gap, write: (name) => (i === 0 ? open(name) : isLast ? '' : ', ') + (isLast ? end : '') };
+  });
+  return { sites, stays };
 }
 
-/** What a call is written in around the arguments, which stay where they are: before the first, between them, behind the last. */
-export function gapsAround(span: Span, given: readonly Span[]): Span[] {
-  const starts = [span.start, ...given.map(({ end }) => end)];
-  return starts.map((start, i) => ({ start, end: given[i]?.start ?? span.end }));
+interface WrittenCall {
+  readonly span: Span;
+  readonly write: (name: string) => string;
+}
+
+/** The type of what is written for an input, a function or a record, by the types of its parts; undefined for any other input. */
+export function typeOfWritten(
+  { signature, entries }: GivenInput,
+  typeAt: (spans: readonly Span[]) => string,
+): string | undefined {
+  const typed = (parts: NonNullable<GivenInput['entries']>) =>
+    parts.map(({ name, given }) => `${name}: ${typeAt(given)}`);
+  if (signature)
+    return `(${typed(signature.parameters).join(', ')}) => ${signature.result ? typeAt([signature.result]) : 'void'}`;
+  return entries && `{ ${typed(entries).join('; ')} }`;
 }
 
 /** An arrow function. `several`: the code is statements. */

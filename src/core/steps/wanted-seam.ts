@@ -79,7 +79,7 @@ export function wantedInputs(place: Place, seam: WantedSeam): GivenInput[] | Pro
     if (isProblem(input)) return input;
     if (result.some(({ name }) => name === input.name))
       return problem('seam-format', { path: file.path, span: region }, input.name, 'two inputs have this name');
-    result.push(input);
+    result.push({ ...input, asked: true });
   }
   return result;
 }

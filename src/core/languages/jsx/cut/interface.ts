@@ -47,7 +47,7 @@ export function shapeInterface(scene: Scene, boundary: Boundary, declared: Reado
     crossing.value === crossing.wanted &&
     !isReservedProp(crossing.wanted);
   // What a person gave a name has it.
-  const asked = boundary.crossings.filter(({ given }) => given && (scene.request.alone || given.asked));
+  const asked = boundary.crossings.filter(({ given }) => given?.asked);
   const isOpen = ({ wanted }: Crossing) => !taken.has(wanted) && !used.has(wanted) && !isReservedProp(wanted);
   for (const crossing of [...asked.filter(isOpen), ...boundary.crossings.filter(keepsName)]) {
     if (used.has(crossing.wanted)) continue;

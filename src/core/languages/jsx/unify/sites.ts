@@ -6,7 +6,7 @@ import type { GivenInput, InputSite } from '../../../language/unifying.js';
 import type { Span } from '../../../text/edits.js';
 import type { AsFile } from '../dialect.js';
 import { isJsx } from '../markup.js';
-import { gapsAround } from '../../handed-functions.js';
+import { callAround } from '../../handed-functions.js';
 import type { Habits } from '../cut/habits.js';
 import { codeOf } from './values.js';
 
@@ -39,7 +39,7 @@ export function writeSite(
       if (input.kind === 'slot' && asFile) return { sites: [{ span: site.span, write: shown }], stays: [site.span] };
       return { sites: [{ span: site.span, write: inPlace(context, site, call) }], stays: [site.span] };
     case 'call':
-      return callSite(site);
+      return callAround(site, (prop) => `${prop}(`);
     case 'member':
       return {
         sites: [{ span: site.span, write: wholeWriter(context, site.span, (prop) => `${prop}.${site.name}`) }],
@@ -134,23 +134,6 @@ function gapAt({ program }: SiteContext, after: Span | undefined, parent: Span):
   if (after) return after.end;
   const around = nodeAt(program, parent) as TSESTree.JSXElement | TSESTree.JSXFragment;
   return around.type === 'JSXElement' ? around.openingElement.range[1] : around.openingFragment.range[1];
-}
-
-/** What stands around the arguments, which stay where they are. */
-function callSite({ span, given, names }: Extract<InputSite, { kind: 'call' }>): {
-  readonly sites: readonly WrittenSite[];
-  readonly stays: readonly Span[];
-} {
-  const gaps = gapsAround(span, given);
-  const last = gaps.length - 1;
-  const sites = gaps.map((gap, i): WrittenSite => ({
-    span: gap,
-    write: (prop) => {
-      const head = i === 0 ? `${prop}(` : i < last ? ', ' : '';
-      return i < last ? head : `${head}${given.length > 0 && names.length > 0 ? ', ' : ''}${names.join(', ')})`;
-    },
-  }));
-  return { sites, stays: gaps };
 }
 
 function inPlace(

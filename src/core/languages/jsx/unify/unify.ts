@@ -23,20 +23,20 @@ import type { NamedProp } from '../cut/interface.js';
 import { Scene } from '../cut/scene.js';
 import { useText } from '../cut/write.js';
 import { eventNameFor } from '../../events.js';
-import { functionFor, typesGiven } from '../../handed-functions.js';
+import { functionFor, typeOfWritten, typesGiven } from '../../handed-functions.js';
 import { JSX, type Dialect } from '../dialect.js';
 import { foreignInputs } from './foreign.js';
 import { unifyLogic } from './logic.js';
 import { writeList } from './list.js';
 import { writeSite } from './sites.js';
-import { attributeOf, codeOf, moved, spansPassed, unionOf, valueOf } from './values.js';
+import { attributeOf, codeOf, moved, spansPassed, unionOf, valueOf, withoutUpdater } from './values.js';
 
 export function unify(request: UnifyRequest, writing: Writing = { dialect: JSX }): Unifying | Problem {
   const scenes = openScenes(request, writing.dialect);
   if (isProblem(scenes)) return scenes;
   if (request.kind === 'logic') return unifyLogic(request, scenes);
   if (request.existing) return reuse(request, request.existing, scenes);
-  const inputs = request.inputs.map((input) => (request.alone || input.asked ? asEvent(input) : input));
+  const inputs = request.inputs.map((input) => (input.asked ? asEvent(input) : input));
   return unifyMarkup({ ...request, inputs }, scenes, writing);
 }
 
@@ -166,7 +166,14 @@ function typeOf(
   input: GivenInput,
   asFile: boolean,
 ): { type: string | undefined; typeNames: readonly TypeName[] } {
-  if (input.signature ?? input.entries) return typeOfWritten(request, input);
+  const names = new Map<string, TypeName>();
+  const { path } = request.places[request.reference]!.file;
+  const written = typeOfWritten(input, (spans) => {
+    const found = typesGiven(request.types, path, spans, withoutUpdater);
+    for (const name of found.flatMap((answer) => answer?.names ?? [])) names.set(name.name, name);
+    return unionOf(found.map((answer) => answer?.text ?? 'any'));
+  });
+  if (written !== undefined) return { type: written, typeNames: [...names.values()] };
   const given = [...input.values, input.default].filter((v) => v !== undefined);
   const opened = input.sites.find((site) => site.kind === 'spread');
   if (opened?.kind === 'spread')
@@ -179,7 +186,7 @@ function typeOf(
   if (given.some((v) => v.kind === 'markup') && asFile) return { type: undefined, typeNames: [] };
   const node: TypeName = { name: 'ReactNode', from: { module: 'react' } };
   if (given.some((v) => v.kind === 'markup')) {
-    const names = new Map([[node.name, node]]);
+    names.set(node.name, node);
     const taken = parametersOf(request, input, names);
     return { type: taken ? `(${taken}) => ReactNode` : 'ReactNode', typeNames: [...names.values()] };
   }
@@ -191,7 +198,6 @@ function typeOf(
     return { type: choice ? union : 'string', typeNames: [] };
   }
   const types = new Set<string>();
-  const names = new Map<string, TypeName>();
   input.values.forEach((value, p) => {
     if (value?.kind === 'string') types.add('string');
     if (value?.kind !== 'code') return;
@@ -229,25 +235,6 @@ function parametersOf(request: UnifyRequest, input: GivenInput, names: Map<strin
     return `${input.parameters[request.reference]![i]!}: ${answer?.text ?? 'any'}`;
   });
   return parameters.join(', ');
-}
-
-/** The type of a function or a record that is written for an input, by what it is made of. */
-function typeOfWritten(
-  request: UnifyRequest,
-  { signature, entries = [] }: GivenInput,
-): { type: string; typeNames: readonly TypeName[] } {
-  const { path } = request.places[request.reference]!.file;
-  const names = new Map<string, TypeName>();
-  const typeAt = (spans: readonly Span[]) => {
-    const found = typesGiven(request.types, path, spans);
-    for (const name of found.flatMap((answer) => answer?.names ?? [])) names.set(name.name, name);
-    return unionOf(found.map((answer) => answer?.text ?? 'any'));
-  };
-  const typed = (parts: GivenInput['entries']) => parts?.map(({ name, given }) => `${name}: ${typeAt(given)}`) ?? [];
-  const type = signature
-    ? `(${typed(signature.parameters).join(', ')}) => ${signature.result ? typeAt([signature.result]) : 'void'}`
-    : `{ ${typed(entries).join('; ')} }`;
-  return { type, typeNames: [...names.values()] };
 }
 
 /** Where words go into code, the narrowest type that is wanted of them there. */

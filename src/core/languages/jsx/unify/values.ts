@@ -1,4 +1,5 @@
 /** What a place hands over, as text of its use. */
+import type { TypeText } from '../../../language/cutting.js';
 import type { Passed } from '../../../language/unifying.js';
 import type { Span } from '../../../text/edits.js';
 import { indentAt, reindent } from '../../../text/layout.js';
@@ -139,4 +140,11 @@ export function moved(text: string, span: Span, to: string): string {
 export function unionOf(types: readonly string[]): string {
   const only = [...new Set(types)];
   return only.map((type) => (only.length > 1 && type.includes('=>') ? `(${type})` : type)).join(' | ');
+}
+
+/** What a state is set to, without the function that works it out of the last one. */
+export function withoutUpdater(wanted: TypeText | undefined): TypeText | undefined {
+  const state = wanted && /^(?:React\.)?SetStateAction<([\s\S]*)>$/.exec(wanted.text)?.[1];
+  if (!wanted || state === undefined) return wanted;
+  return { text: state, names: wanted.names.filter(({ name }) => !/^(?:React|SetStateAction)$/.test(name)) };
 }

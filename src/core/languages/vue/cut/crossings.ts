@@ -212,7 +212,7 @@ function apart(scene: Scene, crossings: readonly Crossing[]): Crossing[] {
   const names = new Map<Crossing, string>();
   const all = crossings.filter((c) => c.kind === 'prop' || c.kind === 'model');
   // What a person gave a name has it.
-  const isAsked = ({ given }: Crossing) => given !== undefined && (scene.request.alone ?? given.asked ?? false);
+  const isAsked = ({ given }: Crossing) => given?.asked === true;
   const passed = [...all.filter(isAsked), ...all.filter((c) => !isAsked(c))];
   for (const crossing of [...passed.filter(isNatural), ...passed.filter((c) => !isNatural(c))]) {
     const isFree = (name: string) => !taken.has(name) && (isNatural({ ...crossing, name }) || !inner.has(name));

@@ -60,7 +60,7 @@ export function liftedEvent(
   const params = written ? (bare(code.syntax) as TSESTree.ArrowFunctionExpression).params : [];
   const event = handedOn({ params, written, usesEvent, path, native });
   const value = hostHandler(scene, source, args, event, { written, path, usesEvent });
-  const asked = (scene.request.inputs ?? []).filter((i) => i.event && (i.asked ?? scene.request.alone));
+  const asked = (scene.request.inputs ?? []).filter((i) => i.event && i.asked);
   const names = new Set([...known.values(), ...asked].map((c) => c.name));
   const key = `event ${source} ${args.map((a) => a.variable.$id).join()} ${event}`;
   const name =

@@ -2,20 +2,14 @@
 import type { TypeName } from '../../../language/cutting.js';
 import type { GivenInput, UnifyRequest } from '../../../language/unifying.js';
 import type { Span } from '../../../text/edits.js';
-import { typesGiven } from '../../handed-functions.js';
+import { typeOfWritten, typesGiven } from '../../handed-functions.js';
 
 /** Undefined for what has none; notes the names in it, where all of it is of one file. */
 export function typeOf(request: UnifyRequest, input: GivenInput, names: Map<string, TypeName>): string | undefined {
   if (input.kind === 'flag') return 'boolean';
   if (input.kind === 'slot' || input.kind === 'event') return undefined;
-  const typed = (parts: GivenInput['entries']) =>
-    parts?.map(({ name, given }) => `${name}: ${typesAt(request, given, names)}`) ?? [];
-  if (input.entries) return `{ ${typed(input.entries).join('; ')} }`;
-  if (input.signature) {
-    const { parameters, result } = input.signature;
-    const taken = typed(parameters);
-    return `(${taken.join(', ')}) => ${typesAt(request, result ? [result] : [], names)}`;
-  }
+  const written = typeOfWritten(input, (spans) => typesAt(request, spans, names));
+  if (written !== undefined) return written;
   if (request.alone && input.values[0]?.kind === 'code') return typesAt(request, [input.values[0].span], names);
   const types = new Set<string>();
   input.values.forEach((value, p) => {

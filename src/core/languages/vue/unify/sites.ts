@@ -3,7 +3,7 @@ import type { GivenInput, InputSite, Passed } from '../../../language/unifying.j
 import { within } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
-import { gapsAround } from '../../handed-functions.js';
+import { callAround } from '../../handed-functions.js';
 import type { Scene } from '../cut/scene.js';
 import { codeSpan, directiveOf, isDirective } from '../pieces.js';
 import { isElement, spanOf } from '../markup.js';
@@ -68,26 +68,10 @@ export function codeOf(value: Passed | undefined, text: string): string {
   return value.kind === 'source' ? value.text : text.slice(value.span.start, value.span.end);
 }
 
-/** What stands around the arguments, which stay where they are. */
-function callSite(
-  scene: Scene,
-  { kind }: GivenInput,
-  { span, given, names }: Extract<InputSite, { kind: 'call' }>,
-): Written | undefined {
-  if (!attributeAt(scene.sfc.shown, span) && !inCode(scene.sfc.shown, span)) return undefined;
-  const isEvent = kind === 'event';
-  const gaps = gapsAround(span, given);
-  const last = gaps.length - 1;
-  const sites = gaps.map((gap, i): WrittenSite => ({
-    span: gap,
-    write: (name) => {
-      const head = i > 0 ? (i < last ? ', ' : '') : isEvent ? `$emit('${name}'` : `${name}(`;
-      const lead = i === 0 && isEvent && given.length + names.length > 0 ? ', ' : '';
-      if (i < last) return head + lead;
-      return `${head}${lead}${given.length > 0 && names.length > 0 ? ', ' : ''}${names.join(', ')})`;
-    },
-  }));
-  return { sites, stays: gaps };
+function callSite(scene: Scene, { kind }: GivenInput, site: Extract<InputSite, { kind: 'call' }>): Written | undefined {
+  if (!attributeAt(scene.sfc.shown, site.span) && !inCode(scene.sfc.shown, site.span)) return undefined;
+  const lead = site.given.length + site.names.length > 0 ? ', ' : '';
+  return callAround(site, (name) => (kind === 'event' ? `$emit('${name}'${lead}` : `${name}(`));
 }
 
 function outlet(name: string, parameters: readonly string[]): () => string {

@@ -42,7 +42,7 @@ export function unify(request: UnifyRequest): Unifying | Problem {
   if (isProblem(scenes)) return scenes;
   if (request.existing) return reuse(request, request.existing, scenes);
   const reference = scenes[request.reference]!;
-  const asked = request.inputs.map((input) => (request.alone || input.asked ? asEvent(input) : input));
+  const asked = request.inputs.map((input) => (input.asked ? asEvent(input) : input));
   const trimmedInputs = asked.map((input) => trimmed(input, scenes, request.reference));
   const inputs = apart(reference, withRims(trimmedInputs, asked, reference));
   const crossed: Crossed[] = [];
