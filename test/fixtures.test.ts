@@ -8,6 +8,7 @@ import {
   applied,
   extract,
   findRepeats,
+  home,
   hook,
   inline,
   isProblem,
@@ -59,6 +60,8 @@ interface Case {
   };
   /** A component that goes back where it is shown; `at`: a piece of the text of one use. */
   readonly inline?: { component: string; at?: { path: string; text: string } };
+  /** States that go home, or to another component. */
+  readonly home?: { component: string; states: readonly string[]; in?: string; newLifetime?: boolean };
   /** Statements that become a hook, each given by how it begins and ends. */
   readonly hook?: { file: string; statements: readonly (readonly [string, string])[]; name?: string };
   /** The file whose components come together, or apart. */
@@ -165,6 +168,10 @@ function render(files: FileSet, page: RenderCase): Promise<string> {
 function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
   if (spec.join !== undefined) return join(project, spec.join, spec.build ? { build: true } : {});
   if (spec.part !== undefined) return part(project, spec.part);
+  if (spec.home) {
+    const { states: names, ...asked } = spec.home;
+    return home(project, { ...asked, names, ...(types ? { types } : {}) });
+  }
   if (spec.inline) return putBack(project, spec.inline);
   if (spec.hook) return takeOut(project, spec.hook, types);
   return spec.extract ? cut(project, spec.extract, types) : merge(project, spec, types);

@@ -63,11 +63,11 @@ function summary(session: Session, { change, types }: StepDone, { headline, took
   };
   const { props, events, slots } = change.seam;
   // A function or hook takes arguments.
-  const isComponent = /^\p{Lu}/u.test(change.name);
+  const isComponent = change.step === 'home' || /^\p{Lu}/u.test(change.name);
   if (props.length) out.push(...rows(isComponent ? 'props' : 'takes', props));
   if (events.length) out.push(...rows('events', events));
   if (slots.length) out.push(row('slots', slots.map((s) => s.name).join(', ')));
-  const isCut = change.step !== 'join' && change.step !== 'part';
+  const isCut = change.step !== 'join' && change.step !== 'part' && change.step !== 'home';
   if (isCut && props.length + events.length + slots.length === 0)
     out.push(row(isComponent ? 'props' : 'takes', 'none: nothing crosses'));
   const proof = change.proof;

@@ -7,6 +7,7 @@ import type { UnifyOptions } from './commands/unify.js';
 import type { ApplyOptions } from './commands/apply.js';
 import type { ProposeOptions } from './commands/propose.js';
 import type { ExtractOptions } from './commands/extract.js';
+import type { HomeOptions } from './commands/home.js';
 import type { InlineOptions } from './commands/inline.js';
 import type { CheckOptions } from './commands/check.js';
 import type { UndoOptions } from './commands/undo.js';
@@ -46,7 +47,7 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     code = await inSession(host, options, target, command);
   };
   // In the order in which they are listed.
-  for (const add of [addReading, addPlans, addCuts, addCheck, addMerging, addPlacing, addUndo]) add(program, act);
+  for (const add of [addReading, addPlans, addCuts, addHome, addCheck, addMerging, addPlacing, addUndo]) add(program, act);
 
   program.option('-V, --version', 'the version');
   if (argv.length === 0) {
@@ -207,6 +208,26 @@ function addCuts(program: Command, act: Act): void {
     .action(async (range: string, options: StepOptions) => {
       await act(options, parseRange(range.split(',')[0]!)?.file, async (session) =>
         (await import('./commands/hook.js')).hookCommand(session, range, options),
+      );
+    });
+}
+
+function addHome(program: Command, act: Act): void {
+  common(
+    program
+      .command('home')
+      .argument('<component>', 'the component that keeps it; path#Name where several have the name')
+      .argument('<states...>', 'names of what it keeps'),
+  )
+    .description('bring state home: to the lowest component that all its uses are in, proven')
+    .option('--in <component>', 'the component that is to keep it, below or above')
+    .option('--new-lifetime', 'do it although it would live for another time; the note says what is lost or kept')
+    .option('--dry-run', 'write nothing; the unified diff on stdout')
+    .option('--unproven', 'write even what cannot be proven, and say so')
+    .option('--no-types', 'find types, but do not check them afterwards')
+    .action(async (component: string, states: string[], options: HomeOptions) => {
+      await act(options, undefined, async (session) =>
+        (await import('./commands/home.js')).homeCommand(session, component, states, options),
       );
     });
 }

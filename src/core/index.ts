@@ -51,10 +51,12 @@ export type { WantedSeam } from './steps/wanted-seam.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
 export { hook, type HookChange, type HookRequest } from './steps/hook.js';
 export type { LogicGroup } from './language/hooking.js';
-export { inline, standsAt, usesOf, type InlineChange, type InlineStepRequest, type Use } from './steps/inline.js';
+export { home, type HomeChange, type HomeStepRequest } from './steps/home.js';
+export { findComponent, inline, standsAt, usesOf, type InlineChange, type InlineStepRequest, type Use } from './steps/inline.js';
 export { join, part, type JoinChange } from './steps/join.js';
 export type { JoinOptions } from './language/joining.js';
 export {
+  homeRequestOf,
   planOf,
   repeatOf,
   planTrouble,
@@ -62,6 +64,7 @@ export {
   Whereabouts,
   withPages,
   type ExtractStep,
+  type HomeStep,
   type HookStep,
   type InlineStep,
   type PageStep,

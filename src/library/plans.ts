@@ -1,6 +1,7 @@
 /** Plans: read from text, and their steps worked out one by one. */
 import { getDotPath, safeParse } from 'valibot';
 import {
+  homeRequestOf,
   isProblem,
   planTrouble,
   problem,
@@ -64,6 +65,13 @@ async function planned(
     const done = await STEPS.inline(workspace, { component: `${path}#${name}` }, types);
     return isProblem(done) ? done : { ...done, message: `Put ${name} back into ${step.component}` };
   }
+  if (step.step === 'home') {
+    const { component, names, ...asked } = homeRequestOf(step);
+    const done = await STEPS.home(workspace, { component, states: names, ...asked }, types);
+    if (isProblem(done)) return done;
+    const to = done.change.home.slice(done.change.home.lastIndexOf('#') + 1);
+    return { ...done, message: `Keep ${name} of ${step.component} in ${to}` };
+  }
   if (step.step === 'join' || step.step === 'part') {
     const done = await STEPS[step.step](workspace, { path }, types);
     const message =
@@ -116,7 +124,7 @@ export async function takeStep(
 ): Promise<Taken | Problem> {
   const done = await planned(workspace, step, where, types);
   if (isProblem(done)) return done;
-  const isNamed = step.step !== 'join' && step.step !== 'part';
+  const isNamed = step.step !== 'join' && step.step !== 'part' && step.step !== 'home';
   if (isNamed && done.change.name !== step.name) return problem('name-taken', done.at, step.name);
   const refused = stepTrouble(done);
   if (refused) return refused;

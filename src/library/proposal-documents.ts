@@ -27,6 +27,7 @@ export function planDocument(workspace: Workspace, { plans, splits, repeats, wri
         const { seam, ...rest } = step;
         return { ...rest, ...place, ...(seam ? { seam: seamDocument(seam) } : {}) };
       }
+      if (step.step === 'home') return { ...step, ...place, states: [...step.states] };
       if (step.step !== 'unify') return { ...step, ...place };
       const places = step.places.map((p) => ({ ...p, lines: pair(p.lines), range: pair(p.range) }));
       const { seam, ...rest } = step;

@@ -1,6 +1,8 @@
 /** Every kind of step, registered once: the command line, plans and the library do it from here. */
 import {
   extract,
+  findComponent,
+  home,
   hook,
   inline,
   isProblem,
@@ -14,6 +16,7 @@ import {
   unify,
   type Change,
   type ExtractChange,
+  type HomeChange,
   type HookChange,
   type InlineChange,
   type JoinChange,
@@ -81,6 +84,15 @@ export interface StepRequests {
     readonly seam?: SeamAsked;
   };
   readonly hook: Made & { readonly path: string; readonly statements: readonly Place[] };
+  readonly home: {
+    /** The component that keeps them: a name, or `path#Name` where several have it. */
+    readonly component: string;
+    readonly states: readonly string[];
+    /** The component that is to keep them, below or above; the lowest one that all uses are in, where it is left out. */
+    readonly in?: string;
+    /** Do it although they would live for another time. */
+    readonly newLifetime?: boolean;
+  };
   readonly inline: {
     /** A name, or `path#Name` where several have it. */
     readonly component: string;
@@ -96,6 +108,7 @@ export interface StepRequests {
 
 export interface StepChanges {
   readonly extract: ExtractChange;
+  readonly home: HomeChange;
   readonly hook: HookChange;
   readonly inline: InlineChange;
   readonly unify: UnifyChange;
@@ -161,6 +174,22 @@ export const STEPS: Steps = {
       at: { path, span: change.region },
       title: `take ${change.name} out of ${path}`,
       document: { taken: takenOf(workspace, path, change.region) },
+    };
+  },
+
+  async home(workspace, { states: names, ...asked }, wantsTypes) {
+    const from = findComponent(workspace.project, asked.component);
+    if (isProblem(from)) return from;
+    const { path, component } = from;
+    const oracle = await typesFor(workspace, path);
+    const change = home(workspace.project, { ...asked, names, ...(oracle ? { types: oracle } : {}) });
+    if (isProblem(change)) return change;
+    return {
+      change,
+      types: await checkTypes(workspace, change, oracle, wantsTypes),
+      at: { path, span: { start: component.start, end: component.end } },
+      title: `keep ${change.name} in ${change.home}`,
+      document: {},
     };
   },
 

@@ -248,6 +248,8 @@ function crossingOf(step: PlanStep, width: number): string {
       return 'put back';
     case 'page':
       return 'written';
+    case 'home':
+      return 'brought home';
     case 'unify':
       return `${step.places.length} places`;
     case 'join':

@@ -3,6 +3,7 @@
  * language asks which language it is in.
  */
 import type { ModuleModel, Markup } from '../markup/model.js';
+import type { Homes } from './homing.js';
 import type { Hypertext, ReadPage } from './hypertext.js';
 import type { Joined } from './joining.js';
 import type { Problem } from '../problems/problems.js';
@@ -120,6 +121,8 @@ export interface Language extends LanguageAbout {
   readonly hooks?: Hooks;
   /** Capability: a component put back where it is used. */
   readonly inlining?: Inlines;
+  /** Capability: state goes to the component that is its home. */
+  readonly homes?: Homes;
   /** Capability: a file that the type checker cannot read as it is. */
   readonly typed?: (file: SourceFile, ports: Ports) => TypedText | undefined;
   /** Capability: a file that is a page, whose markup can become a component of another language. */

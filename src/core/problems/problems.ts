@@ -69,6 +69,48 @@ const catalogue = {
     `"${name}" means something else at the place of the use`,
     `rename one of the two, then run again`,
   ],
+  'home-language': (label: string) => [`state of ${label} is not moved yet`, 'name a component in a JSX or TSX file'],
+  'home-outer': (name: string, why: string) => [
+    `the state of ${name} cannot leave it: ${why}`,
+    'make it a function that shows the other component by its tag',
+  ],
+  'home-inner': (name: string, why: string) => [
+    `${name} cannot take up a state: ${why}`,
+    'change that first; or leave the state where it is',
+  ],
+  'home-unknown': (state: string, name: string, known: readonly string[]) => [
+    `${name} keeps no "${state}"`,
+    known.length > 0 ? `name one of ${known.join(', ')}` : 'name a component that keeps something',
+  ],
+  'home-nowhere': (state: string, name: string) => [
+    `no component below ${name} is the only one that uses "${state}"`,
+    'name the component with --in, to see who else uses it; or leave it here',
+  ],
+  'home-target': (inner: string, outer: string, why: string) => [
+    `${inner} cannot be the home: ${why}`,
+    `name a component that ${outer} shows at one place, or one that shows ${outer}`,
+  ],
+  'home-shared': (state: string, by: string, inner: string) => [
+    `"${state}" is also used by ${by}`,
+    `its home is above both; take ${by} into ${inner} first, where it belongs there`,
+  ],
+  'home-place': (inner: string, why: string) => [
+    `the state cannot change places with ${inner}: ${why}`,
+    'a state belongs to one place: show the component at one place, as a tag',
+  ],
+  'home-lifetime': (lost: string) => [lost, 'say --new-lifetime if it may; nothing else changes'],
+  'home-shadowed': (name: string, inner: string) => [
+    `"${name}" means something else in ${inner}`,
+    'rename one of the two, then run again',
+  ],
+  'home-circular': (name: string, inner: string) => [
+    `${inner} would need "${name}", which needs ${inner} in turn`,
+    `move "${name}" to a module of its own first`,
+  ],
+  'home-needs': (state: string, name: string) => [
+    `"${state}" begins as something that only ${name} knows`,
+    'let it begin as something that is written out, or leave it there',
+  ],
   'plan-other-text': () => ['is not the text that the plan was made on', 'make the plan anew: `verkstad propose`'],
   'plan-order': (inner: string, outer: string) => [
     `${inner} stands inside of ${outer}, and comes after it in the plan`,

@@ -12,17 +12,19 @@ import type { Variable } from '../script/scopes.js';
 import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
 import type { NewComponent } from './expansion.js';
 import { Mismatch, type MismatchCode } from './mismatch.js';
-import { inOrderOf, isCounterpart, type Spliced } from './order.js';
+import { inOrderOf, isCounterpart, isOneText, sortedAs, type Spliced } from './order.js';
 import type { Meaning, Side, Turn } from './side.js';
 import type { ProofModule } from '../language/proof-module.js';
 import {
   adapterFits,
+  aligned,
   became,
   bindCall,
   calledOnThis,
   declares,
   describe,
   functionBehind,
+  hookIn,
   isName,
   isOnlyCalled,
   isOwner,
@@ -45,6 +47,12 @@ import { chosenOf, knownOf } from './known.js';
 import { bindRecord, bindReturned, isModuleFunction, literal, ownerOf } from './splice.js';
 import { withoutNewLists } from './turns.js';
 import { handedOver, heldBy, heldCall, isStable, selfAt, valueOf, type Code, type Env, type Value } from './values.js';
+
+/** What is not asked where a comparison goes by way of a text that nobody will write. */
+export interface Allowed {
+  /** Whether a statement of an expanded component stands in it on both sides of the whole: when it runs is no question. */
+  readonly resident: (statement: Node, module: ProofModule) => boolean;
+}
 
 /** A variable of the second side, at one of the uses of what declares it. */
 type Bound = Variable | { readonly env: Env; readonly variable: Variable };
@@ -76,7 +84,15 @@ export abstract class CodeComparison {
     readonly newConstant: (meaning: Meaning) => boolean,
     /** Called when two module-level names in different places are taken for the same. */
     readonly moved: (before: Variable, beforeModule: ProofModule, after: Variable, afterModule: ProofModule) => void,
+    readonly allowed?: Allowed,
   ) {}
+
+  /** Statements of expanded components, each at the use that was met last. */
+  protected readonly ownEnvs = new Map<Node, Env>();
+  /** What expanded components do beside declaring, in text order. */
+  protected readonly deeds: Code[] = [];
+  /** Effects that run in another component than before. */
+  readonly elsewhere: Code[] = [];
 
   /** Compares what two pieces of markup show. */
   protected abstract shown(a: Code, b: Code): void;
@@ -164,7 +180,7 @@ export abstract class CodeComparison {
   protected settle(code: Code): Code {
     const held = heldBy(code);
     if (held) return this.settle(held);
-    const found = valueOf(code);
+    const found = valueOf(code) ?? this.madeOf(code);
     if (!found) {
       const member = handedOver(code);
       return member && member !== 'absent' ? this.settle({ ...member, node: bare(member.node) }) : code;
@@ -211,6 +227,20 @@ export abstract class CodeComparison {
         return held ? this.settle({ ...settled, node: held }) : settled;
       }
     }
+  }
+
+  /** A constant that an expanded component has for what it was handed before. */
+  protected madeOf({ node, module }: Code): { value: Value & { kind: 'code' }; env: Env } | undefined {
+    const variable = this.allowed && node.type === 'Identifier' ? module.scopes.referenceOf(node)?.resolved : undefined;
+    const definition = variable?.defs[0];
+    if (!variable || definition?.type !== 'Variable' || definition.parent.kind !== 'const') return undefined;
+    const { parent: statement } = definition;
+    const { id, init } = definition.node;
+    const env = this.ownEnvs.get(statement);
+    if (!env || !init || id.type !== 'Identifier' || this.allowed!.resident(statement, module)) return undefined;
+    if ([...this.before.modules.values()].some(({ scopes }) => scopes.declares(variable.name))) return undefined;
+    this.usedStatements.add(statement);
+    return { value: { kind: 'code', code: { node: init, module, env } }, env };
   }
 
   /** A member that a value takes out of a record, where a compared file changes such members. */
@@ -427,7 +457,7 @@ export abstract class CodeComparison {
   }
 
   protected callable(code: Code): Code | undefined {
-    if (valueOf(code)) {
+    if (valueOf(code) ?? this.madeOf(code)) {
       const settled = this.settle(code);
       return isFunction(settled.node) ? settled : undefined;
     }
@@ -605,6 +635,7 @@ export abstract class CodeComparison {
 
   protected statements(xs: readonly Node[], a: Code, ys: readonly Node[], b: Code): void {
     const gone: Node[] = [];
+    const done: Node[] = [];
     const depth = this.around.length;
     const left = xs.filter((s) => !isTypeStatement(s));
     const isNew = (name: string) => !a.module.scopes.declares(name);
@@ -617,12 +648,13 @@ export abstract class CodeComparison {
     let j = 0;
     for (const x of left) {
       const y = right[j];
-      if (y && isCounterpart(x, y, a.module.path)) {
+      if (y && this.isInPlace(x, a, y)) {
         j++;
         this.compared.add(y.node);
         if (isFunction(x) && isFunction(y.node)) this.functions(x, { ...a, node: x }, y.node, y);
         else this.code({ ...a, node: x }, y);
       } else if (x.type === 'VariableDeclaration' || x.type === 'FunctionDeclaration') gone.push(x);
+      else if (this.allowed && this.depth === 1 && x.type !== 'ReturnStatement') done.push(x);
       else
         this.differ(
           { ...a, node: x },
@@ -634,7 +666,25 @@ export abstract class CodeComparison {
     }
     if (j < right.length) this.differ(a, right[j]!, 'statement-added', `${describe(right[j]!.node)} was added`);
     this.around.length = depth;
+    for (const x of done) this.doneElsewhere({ ...a, node: x }, b);
     this.checkGone(gone, a, b);
+  }
+
+  /** Whether a statement stands where it stood; what has no name is known by its text where others may have left. */
+  protected isInPlace(x: Node, { module }: Code, y: Code): boolean {
+    if (!isCounterpart(x, y, module.path)) return false;
+    const isNamed = /Declaration$|^ReturnStatement$/.test(x.type);
+    return !this.allowed || this.depth !== 1 || isNamed || isOneText({ ...y, node: x, module }, y);
+  }
+
+  /** A statement that an expanded component has now: the one that reads so, else the first that calls the same. */
+  protected doneElsewhere(a: Code, b: Code): void {
+    const open = this.deeds.filter(({ node }) => !this.usedStatements.has(node) && aligned(a.node, node));
+    const y = open.find((deed) => isOneText(a, deed)) ?? open.find(({ node }) => hookIn(node) === hookIn(a.node));
+    if (!y) this.differ(a, b, 'statement-gone', `${describe(a.node)} is gone`);
+    this.usedStatements.add(y.node);
+    if (!this.allowed!.resident(y.node, y.module)) this.elsewhere.push(y);
+    this.code(a, y);
   }
 
   protected ordered(left: readonly Node[], a: Code, ys: readonly Node[], b: Code): Code[] {
@@ -642,7 +692,11 @@ export abstract class CodeComparison {
       ys.filter((s) => !isTypeStatement(s)),
       b,
     );
-    if (right.every((s) => !s.call)) return right.map((s) => s.code);
+    if (right.every((s) => !s.call)) {
+      const own = right.map((s) => s.code);
+      const isHost = this.allowed !== undefined && this.depth === 1;
+      return isHost ? sortedAs(left, own, (x, y) => this.isInPlace(x, a, y), a.module.calls) : own;
+    }
     const ordered = inOrderOf(left, a.module, right);
     if ('second' in ordered)
       this.differ(

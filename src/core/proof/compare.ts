@@ -6,7 +6,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { outletBinding } from '../markup/syntax.js';
 import type { Node } from '../script/parser.js';
 import { jsxAttribute } from '../script/make.js';
-import { KEEPERS } from '../script/quiet.js';
+import { isEffect, KEEPERS } from '../script/quiet.js';
 import { attributeName, bare, isFunction, spanOf } from '../script/walk.js';
 import { CodeComparison } from './compare-code.js';
 import { expandUse, type NewComponent } from './expansion.js';
@@ -28,13 +28,22 @@ import {
 } from './questions.js';
 import { chosenOf, knownOf } from './known.js';
 import { turnsOf } from './turns.js';
-import { valueOf, type Code, type Value } from './values.js';
+import { valueOf, type Code, type Env, type Value } from './values.js';
 
 /** A sibling as it counts after expansion. */
 type Item =
   | { readonly kind: 'text'; readonly text: string; readonly code: Code }
   /** `fallback`: what is shown where the outlet that the code calls is given nothing. */
   | { readonly kind: 'code'; readonly code: Code; readonly key?: Code; readonly fallback?: Code };
+
+/** A use of a new component whose statements are taken. */
+interface Expanded {
+  readonly component: NewComponent;
+  readonly env: Env;
+  readonly keyed: boolean;
+  readonly use: TSESTree.JSXElement;
+  readonly host: ProofModule;
+}
 
 export class Comparison extends CodeComparison {
   protected readonly surroundings = new Surroundings(this.after, this.turn);
@@ -246,7 +255,7 @@ export class Comparison extends CodeComparison {
         },
       );
     for (const statement of statements)
-      this.takeStatement(statement, component, key !== undefined, { use, module: code.module });
+      this.takeStatement(statement, { component, env, keyed: key !== undefined, use, host: code.module });
     this.surroundings.check({
       use,
       module: code.module,
@@ -261,12 +270,19 @@ export class Comparison extends CodeComparison {
   /** A declaration inside a new component: noted, to be matched with one that the host lost; hooks need the same lifetime. */
   protected takeStatement(
     statement: Node,
-    { module, variable, fn }: NewComponent,
-    keyed: boolean,
-    at: { readonly use: TSESTree.JSXElement; readonly module: ProofModule },
+    { component: { module, variable, fn }, env, keyed, use, host }: Expanded,
   ): void {
     if (isTypeStatement(statement)) return;
-    if (statement.type !== 'VariableDeclaration' && statement.type !== 'FunctionDeclaration') {
+    const isResident = this.allowed?.resident(statement, module);
+    this.ownEnvs.set(statement, env);
+    const isDeclaring = statement.type === 'VariableDeclaration' || statement.type === 'FunctionDeclaration';
+    if (isResident || (this.allowed && isEffect(statement))) {
+      this.ownStatements.set(statement, module);
+      if (!isDeclaring) this.deeds.push({ node: statement, module, env });
+      if (!isResident) this.livesAsLong(hookIn(statement)!, statement, module, keyed);
+      return;
+    }
+    if (!isDeclaring) {
       throw new Mismatch('component-body', `<${variable.name}> does more than declare and show`, undefined, {
         module,
         node: statement,
@@ -274,21 +290,26 @@ export class Comparison extends CodeComparison {
     }
     this.ownStatements.set(statement, module);
     if (statement.type === 'VariableDeclaration')
-      this.surroundings.declaration(statement, { module, variable, fn }, at.use, at.module);
+      this.surroundings.declaration(statement, { module, variable, fn }, use, host);
     const hook = hookIn(statement, module.keeps);
     if (!hook) return;
     if (!KEEPERS.has(hook) && !module.keeps?.has(hook))
       throw new Mismatch('hook-moved', `${hook} would run at another time`, undefined, { module, node: statement });
+    this.livesAsLong(hook, statement, module, keyed);
+    this.surroundings.state(hook, statement, module, use, host);
+  }
+
+  /** Throws where what a component keeps goes before the component goes in which it was kept. */
+  protected livesAsLong(hook: string, statement: Node, module: ProofModule, keyed: boolean): void {
     const around = [...this.around];
     if (keyed) around.push('a key');
-    if (around.length > 0)
-      throw new Mismatch(
-        'hook-lifetime',
-        `${hook} now lives under ${around[around.length - 1]!}, so its value would be lost`,
-        undefined,
-        { module, node: statement },
-      );
-    this.surroundings.state(hook, statement, module, at.use, at.module);
+    if (around.length === 0) return;
+    throw new Mismatch(
+      'hook-lifetime',
+      `${hook} now lives under ${around[around.length - 1]!}, so its value would be lost`,
+      undefined,
+      { module, node: statement },
+    );
   }
 
   protected elements(x: TSESTree.JSXElement, a: Code, y: TSESTree.JSXElement, b: Code, key: Code | undefined): void {

@@ -8,6 +8,7 @@ import type { SourceFile } from '../language/ports.js';
 import { loadedLanguages } from '../language/registry.js';
 import type { ProofModule } from '../language/proof-module.js';
 import { prove, type ProofResult } from './prove.js';
+import type { Allowed } from './compare-code.js';
 
 /** Compares the files at `paths` as they are in two projects; `turn`: which of the two is the older one. */
 export function proveFiles(
@@ -15,13 +16,14 @@ export function proveFiles(
   after: Project,
   paths: readonly string[],
   turn: Turn = 'forward',
+  allowed?: Allowed,
 ): ProofResult {
   const left = modulesOf(before, paths);
   const right = modulesOf(after, paths);
   if ('answer' in left) return left;
   if ('answer' in right) return right;
   const [x, y] = [sideOf(before, left), sideOf(after, right)];
-  const result = prove(x, y, turn);
+  const result = prove(x, y, turn, allowed);
   if (result.answer !== 'same') return result;
   const [older, was, is] = turn === 'back' ? [after, y, x] : [before, x, y];
   const lost = lostLoad(was, is, (path) => isImported(older, path, paths));

@@ -56,9 +56,32 @@ export function inOrderOf(
   return ordered;
 }
 
+/** The second side's own statements in the order of the first, as far as they may change places. */
+export function sortedAs(
+  left: readonly Node[],
+  right: readonly Code[],
+  isSame: (x: Node, y: Code) => boolean,
+  calls: CallNames | undefined,
+): Code[] {
+  const spliced = right.map((code): Spliced => ({ code }));
+  const rest = [...spliced];
+  const sorted = left.flatMap((x): Spliced[] => {
+    const at = rest.findIndex(({ code }) => isSame(x, code));
+    const passed = rest.slice(0, Math.max(at, 0));
+    const mayGo = at >= 0 && passed.every((second) => mayPass(rest[at]!, second, spliced, calls));
+    return mayGo ? rest.splice(at, 1) : [];
+  });
+  return [...sorted, ...rest].map(({ code }) => code);
+}
+
 /** Whether a statement may be what another one became; what went to another file may have other names there. */
 export function isCounterpart(x: Node, { node, module }: Code, path: string): boolean {
   return aligned(x, node) || (module.path !== path && x.type === node.type);
+}
+
+/** Whether two pieces of code are written in the same way. */
+export function isOneText(a: Code, b: Code): boolean {
+  return plain(textOf(a)) === plain(textOf(b));
 }
 
 function textOf({ node, module }: Code): string {

@@ -9,6 +9,7 @@ import type { Variable } from '../script/scopes.js';
 import { nodeWithin, spanOf } from '../script/walk.js';
 import type { Span } from '../text/edits.js';
 import { Comparison } from './compare.js';
+import type { Allowed } from './compare-code.js';
 import type { NewComponent } from './expansion.js';
 import { Mismatch, type MismatchCode, type MismatchPlace } from './mismatch.js';
 import { nameOf, type Meaning, type Side, type Turn } from './side.js';
@@ -22,7 +23,13 @@ export interface ProofPlace {
 }
 
 export type ProofResult =
-  | { readonly answer: 'same'; readonly compared: readonly string[]; readonly expanded: readonly string[] }
+  | {
+      readonly answer: 'same';
+      readonly compared: readonly string[];
+      readonly expanded: readonly string[];
+      /** Effects that run in another component than before, in an order that only running can show. */
+      readonly elsewhere?: readonly ProofPlace[];
+    }
   | {
       readonly answer: 'different' | 'unknown';
       readonly code: MismatchCode | 'file-unread';
@@ -31,9 +38,9 @@ export type ProofResult =
       readonly after?: ProofPlace;
     };
 
-export function prove(before: Side, after: Side, turn: Turn = 'forward'): ProofResult {
+export function prove(before: Side, after: Side, turn: Turn = 'forward', allowed?: Allowed): ProofResult {
   try {
-    return new ModulePass(before, after, turn).run();
+    return new ModulePass(before, after, turn, allowed).run();
   } catch (error) {
     if (!(error instanceof Mismatch)) throw error;
     const at = (place: MismatchPlace | undefined) => place && { path: place.module.path, span: spanOf(place.node) };
@@ -89,6 +96,7 @@ class ModulePass {
     readonly before: Side,
     readonly after: Side,
     readonly turn: Turn,
+    allowed: Allowed | undefined,
   ) {
     this.#before = [...before.modules.values()].map(contentsOf);
     this.#after = [...after.modules.values()].map(contentsOf);
@@ -101,6 +109,7 @@ class ModulePass {
       (meaning) => this.#isNewConstant(meaning),
       (x, xModule, y, yModule) =>
         this.#movedPairs.push({ before: x, beforeModule: xModule, after: y, afterModule: yModule }),
+      allowed,
     );
   }
 
@@ -118,10 +127,12 @@ class ModulePass {
     for (const contents of this.#after) this.#checkExtra(contents);
     if (this.turn === 'forward') for (const contents of this.#before) this.#checkExports(contents);
     else for (const contents of this.#after) this.#checkKept(contents);
+    const elsewhere = this.#comparison.elsewhere.map(({ node, module: { path } }) => ({ path, span: spanOf(node) }));
     return {
       answer: 'same',
       compared: this.#before.map((c) => c.module.path),
       expanded: [...this.#comparison.expanded].filter(isCalled).map((v) => v.name.replace(/^Component:/, '')),
+      ...(elsewhere.length > 0 ? { elsewhere } : {}),
     };
   }
 

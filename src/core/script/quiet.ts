@@ -48,6 +48,18 @@ export function mayChangePlaces(a: Node, b: Node, names: CallNames = HOOKS): boo
   return x === 'never' || y === 'never' || (x === 'now' && y === 'then') || (x === 'then' && y === 'now');
 }
 
+/** An effect that says what it depends on: how often its component is rendered means nothing to it. */
+export function isEffect(statement: Node): boolean {
+  if (statement.type !== 'ExpressionStatement') return false;
+  const call = bare(statement.expression);
+  return (
+    call.type === 'CallExpression' &&
+    EFFECTS.has(calleeName(call) ?? '') &&
+    call.arguments.length === 2 &&
+    call.arguments[1]!.type === 'ArrayExpression'
+  );
+}
+
 /** Whether a statement calls and changes nothing while the component is shown. */
 export function isQuiet(statement: Node, names?: CallNames): boolean {
   return runningOf(statement, names ?? HOOKS) === 'never';

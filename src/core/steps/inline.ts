@@ -5,6 +5,7 @@ import type { ComponentModel } from '../markup/model.js';
 import { didYouMean, isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
+import type { Allowed } from '../proof/compare-code.js';
 import type { ProofResult } from '../proof/prove.js';
 import type { Node } from '../script/parser.js';
 import { ScriptScopes } from '../script/scopes.js';
@@ -20,6 +21,8 @@ export interface InlineStepRequest {
   readonly component: string;
   /** The one use that is meant; the component stays then, for others. */
   readonly at?: { readonly path: string; readonly range: Span };
+  /** For a text that nobody will write, on the way to another one. */
+  readonly allowed?: Allowed;
 }
 
 export interface Use {
@@ -55,7 +58,7 @@ interface Found {
   readonly component: ComponentModel;
 }
 
-function findComponent(project: Project, asked: string): Found | Problem {
+export function findComponent(project: Project, asked: string): Found | Problem {
   const tree = ComponentTree.of(project);
   const all = [...tree.summaries].flatMap(([path, { components }]) =>
     components
@@ -200,7 +203,7 @@ class Inline {
     // Files of other uses are read for what the component is there.
     const paths = [...new Set([...files.map((f) => f.path), found.path])];
     // Putting back is cutting out, seen from the other side.
-    const proof = turned(proveFiles(after, project, paths, 'back'));
+    const proof = turned(proveFiles(after, project, paths, 'back', this.request.allowed));
     if (proof.answer === 'same') {
       const lost = unresolvedNames(project, after, paths);
       if (lost.length > 0) return problem('names-unresolved', place(found), lost.join(', '));

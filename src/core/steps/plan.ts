@@ -14,6 +14,7 @@ import { fingerprint } from '../text/fingerprint.js';
 import { Lines } from '../text/lines.js';
 import type { Change } from './change.js';
 import { extract, type ExtractChange } from './extract.js';
+import { home, type HomeChange, type HomeStepRequest } from './home.js';
 import { hook, type HookChange } from './hook.js';
 import { inline, type InlineChange } from './inline.js';
 import { join, part, type JoinChange } from './join.js';
@@ -49,6 +50,15 @@ export type PlanSeam = Omit<WantedSeam, 'slots'> & {
 /** The component `name`, which stands in `path`, goes back where it is shown, in `component`. */
 export interface InlineStep extends PlanPlace {
   readonly step: 'inline';
+}
+
+/** States of `component`, which stands in `path`, go to the component that is their home. */
+export interface HomeStep extends PlanPlace {
+  readonly step: 'home';
+  readonly states: readonly string[];
+  /** That component, where it is not the lowest one that all uses are in. */
+  readonly in?: string;
+  readonly newLifetime?: boolean;
 }
 
 /** Statements of `component` become the hook `name`; `range` is from the first of them to the last. */
@@ -95,7 +105,7 @@ export interface PartStep extends PlanPlace {
   readonly step: 'part';
 }
 
-export type PlanStep = ExtractStep | HookStep | InlineStep | JoinStep | PageStep | PartStep | UnifyStep;
+export type PlanStep = ExtractStep | HomeStep | HookStep | InlineStep | JoinStep | PageStep | PartStep | UnifyStep;
 
 export interface Plan {
   /** The text that the plan was made on. */
@@ -324,8 +334,18 @@ export function repeatOf(
   return repeatAt(project, step.kind, where.partsOf(step).slice(0, step.places.length));
 }
 
+/** What a plan says of states that go home, as the step is asked for it. */
+export function homeRequestOf({ path, component, states: names, in: to, newLifetime }: HomeStep): HomeStepRequest {
+  return {
+    component: `${path}#${component}`,
+    names,
+    ...(to === undefined ? {} : { in: to }),
+    ...(newLifetime ? { newLifetime } : {}),
+  };
+}
+
 /** What a step of a plan comes to. */
-export type StepChange = ExtractChange | HookChange | InlineChange | JoinChange | PageChange | UnifyChange;
+export type StepChange = ExtractChange | HomeChange | HookChange | InlineChange | JoinChange | PageChange | UnifyChange;
 
 export interface StepOptions {
   readonly props?: PropsStyle;
@@ -356,6 +376,7 @@ export function runStep(
       : problem('repeat-unknown', { path }, step.id, '');
   }
   if (step.step === 'inline') return inline(project, { component: `${path}#${name}` });
+  if (step.step === 'home') return home(project, { ...homeRequestOf(step), ...(options.types ? { types: options.types } : {}) });
   if (step.step === 'hook') {
     const { to } = step;
     const { types } = options;

@@ -60,6 +60,20 @@ const planStep = v.variant('step', [
     to: v.optional(v.pipe(v.string(), v.description('path of the new file; made from the name where it is left out'))),
   }),
   v.strictObject({
+    step: v.literal('home'),
+    name: v.pipe(v.string(), v.description('of the states, for people')),
+    component: v.pipe(v.string(), v.description('that keeps them')),
+    ...planPlace,
+    states: v.pipe(v.array(v.string()), v.minLength(1), v.description('names of what is kept')),
+    in: v.optional(
+      v.pipe(
+        v.string(),
+        v.description('the component that is to keep them; the lowest one that all uses are in, where it is left out'),
+      ),
+    ),
+    newLifetime: v.optional(v.pipe(v.boolean(), v.description('though they would live for another time'))),
+  }),
+  v.strictObject({
     step: v.literal('hook'),
     name: v.pipe(v.string(), v.regex(/^use[A-Z]\w*$/), v.description('of the new hook')),
     component: v.pipe(v.string(), v.description('whose logic it is')),

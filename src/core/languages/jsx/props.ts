@@ -80,7 +80,7 @@ export function readProps(node: ComponentNode, outer: Node, text: string, types:
 }
 
 /** The type that the component gives its props: `({…}: Props)`, `FC<Props>`, `Component<Props>`, `forwardRef<R, Props>`. */
-function propsType(node: ComponentNode, outer: Node): TSESTree.TypeNode | undefined {
+export function propsType(node: ComponentNode, outer: Node): TSESTree.TypeNode | undefined {
   if (node.type === 'ObjectExpression') return undefined;
   if (!isFunction(node)) return node.superTypeArguments?.params[0];
   const first = node.params[0];

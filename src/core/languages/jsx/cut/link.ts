@@ -36,8 +36,8 @@ export interface Outgoing {
   readonly goingSpans: readonly Span[];
   /** Edits in the place of what leaves. */
   readonly hostEdits: readonly Edit[];
-  /** The import of the new file in the old one. */
-  readonly hostLine: string;
+  /** The import of the new file in the old one, where it has none yet. */
+  readonly hostLine: string | undefined;
   /** Import bindings that the new file repeats. */
   readonly imports: readonly Variable[];
   readonly typeVariables: readonly Variable[];
@@ -59,7 +59,7 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
   const importOf = (clause: string, source: string) => `import ${clause} from ${q}${source}${q}${habits.semi}`;
   const requireOf = (pattern: string, source: string) => `const ${pattern} = require(${q}${source}${q})${habits.semi}`;
   const lines = repeatedImports(scene, outgoing.imports, target, habits);
-  const hostLines = [outgoing.hostLine];
+  const hostLines = outgoing.hostLine === undefined ? [] : [outgoing.hostLine];
 
   const ownTypes = sharing.hostTypes.filter((v) => !sharing.moved.some((m) => declaredBy(scene, m).includes(v)));
   const types = typesModule(scene, sharing, ownTypes);
@@ -142,7 +142,10 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
   files.set(target, written);
 
   edits.push(...droppedImports(scene, [...goingSpans, ...leaving.map(spanOf)]));
-  return { edits: placedImport(scene, importPlace(scene), edits, hostLines, nl), files };
+  return {
+    edits: hostLines.length > 0 ? placedImport(scene, importPlace(scene), edits, hostLines, nl) : edits,
+    files,
+  };
 }
 
 /** Removal of whole statements with their comments; neighbours go as one, so that no gap is left between them. */

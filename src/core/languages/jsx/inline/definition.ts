@@ -45,10 +45,23 @@ function isDefaultProps(statement: Node, name: string): boolean {
 
 export function definitionOf(component: Putting, ports: Ports): Definition | Problem {
   const { file, name, span } = component;
+  const found = takenApart(component, ports);
+  return 'why' in found
+    ? problem('inline-component', { path: file.path, span: found.node ? spanOf(found.node) : span }, name, found.why)
+    : found;
+}
+
+/** Why a component cannot be taken apart: words to stand behind its name. */
+export interface Closed {
+  readonly why: string;
+  readonly node: Node | undefined;
+}
+
+export function takenApart(component: Putting, ports: Ports): Definition | Closed | Problem {
+  const { file, name, span } = component;
   const script = parseFile(file, ports);
   if (isProblem(script)) return script;
-  const refuse = (why: string, node?: Node) =>
-    problem('inline-component', { path: file.path, span: node ? spanOf(node) : span }, name, why);
+  const refuse = (why: string, node?: Node): Closed => ({ why, node });
   const candidate =
     findComponents(script.program).candidates.find(
       (c) => c.outer.range[0] <= span.start && c.outer.range[1] >= span.end && (c.name ?? name) === name,

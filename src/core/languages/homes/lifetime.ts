@@ -1,0 +1,200 @@
+/** Whether a tag is shown as long as the component around it, and what a state loses or keeps where it is not. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Node } from '../../script/parser.js';
+import { bare, calleeName, isFunction, spanOf, walk } from '../../script/walk.js';
+import { isEffect } from '../../script/quiet.js';
+import type { Variable } from '../../script/scopes.js';
+import { ownStatementOf, type Host, type Leaving } from './leaving.js';
+
+/** Something that can take a tag away while the component around it stays. */
+export interface Passing {
+  readonly node: Node;
+  /** For people: "a condition". */
+  readonly why: string;
+  /** What decides, and whether the tag is shown where it holds. */
+  readonly test?: Node;
+  readonly shownIf?: boolean;
+}
+
+/** From the inside out; a string where the tag stands at no one place of the component. */
+export function passingOf({ scopes, fn, use }: Host): Passing[] | string {
+  const found: Passing[] = [];
+  let inner: Node = use;
+  if (keyed(use)) found.push({ node: use, why: 'a key' });
+  for (const node of scopes.ancestorsOf(use)) {
+    if (node === fn) break;
+    if (isFunction(node)) return 'a function inside of it shows it, and may do so several times';
+    if (node.type === 'VariableDeclarator') return 'it is held in a value first';
+    if (node.type === 'JSXElement') {
+      const why = keyed(node) ? 'an element with a key' : aroundWords(node);
+      if (why !== undefined) found.push({ node, why });
+    } else if (node.type === 'LogicalExpression') {
+      const decides = node.operator === '&&' && node.right === inner;
+      found.push({ node, why: 'a condition', ...(decides ? { test: node.left, shownIf: true } : {}) });
+    } else if (node.type === 'ConditionalExpression') {
+      found.push({ node, why: 'a condition', test: node.test, shownIf: node.consequent === inner });
+    } else if (node.type === 'IfStatement') return 'a return under a condition shows it';
+    inner = node;
+  }
+  const own = ownStatementOf({ fn }, use);
+  const before = fn.body.type === 'BlockStatement' && own ? fn.body.body.slice(0, fn.body.body.indexOf(own as never)) : [];
+  for (const statement of before)
+    if (returnsIn(statement))
+      found.push({
+        node: statement,
+        why: 'a return before it',
+        ...(statement.type === 'IfStatement' && !statement.alternate ? { test: statement.test, shownIf: false } : {}),
+      });
+  return found;
+}
+
+function keyed({ openingElement }: TSESTree.JSXElement): boolean {
+  return openingElement.attributes.some((a) => a.type === 'JSXAttribute' && a.name.name === 'key');
+}
+
+/** A component may leave its content away; a provider of a context never does. */
+function aroundWords({ openingElement: { name } }: TSESTree.JSXElement): string | undefined {
+  if (name.type === 'JSXMemberExpression')
+    return /^(?:Provider|Fragment|StrictMode)$/.test(name.property.name) ? undefined : `<${name.property.name}>`;
+  if (name.type !== 'JSXIdentifier' || !/^[A-Z]/.test(name.name) || /^(?:Fragment|StrictMode)$/.test(name.name))
+    return undefined;
+  return `<${name.name}>`;
+}
+
+function returnsIn(statement: Node): boolean {
+  let found = false;
+  walk(statement, (node) => {
+    if (isFunction(node)) return false;
+    if (node.type === 'ReturnStatement' || node.type === 'ThrowStatement') found = true;
+    return !found;
+  });
+  return found;
+}
+
+/**
+ * Why what leaves would not be as it is when the tag comes back; undefined where the component sets it back today exactly
+ * when the tag goes. Words to stand behind "… would live for another time: ".
+ */
+export function lostBy(host: Host, leaving: Leaving, passing: readonly Passing[], tag: string): string | undefined {
+  if (passing.length === 0) return undefined;
+  const names = leaving.statements.flatMap((s) => kept(host, s));
+  if (leaving.statements.some(isEffect))
+    return `<${tag}> goes and comes with ${passing[0]!.why}, and an effect would run only while it is there`;
+  if (names.length === 0) return undefined;
+  const one = names.length === 1 ? 'it is' : 'they are';
+  const [only] = passing;
+  const state = only && passing.length === 1 ? stateBehind(host, only) : undefined;
+  const today = `<${tag}> goes and comes with ${passing[0]!.why}, and ${names.join(', ')} would begin anew each time; today ${one} kept`;
+  if (!only || !state || leaving.resets.length === 0) return today;
+  for (const write of state.writes) {
+    const beside = resetsBeside(host, leaving, write.call);
+    const isWhole = names.every((name) => beside.some((reset) => reset.name === name));
+    const shown = write.value === undefined ? undefined : isShownAt(only, state, write.value);
+    if (shown === false && !isWhole) return today;
+    if (shown !== false && beside.length > 0)
+      return `${fnName(host, write.call) ?? 'a function'} sets ${beside[0]!.name} back even where <${tag}> stays, and it would then be kept`;
+    if (shown === undefined) return today;
+  }
+  const calls = state.writes.map((w) => w.call);
+  const loose = leaving.resets.find((reset) => !calls.some((call) => isBeside(host, call, reset)));
+  return loose ? `it is set back while <${tag}> stays, and would then be kept` : undefined;
+}
+
+/** What a statement keeps: the first name of a state. */
+function kept({ scopes }: Host, statement: Node): string[] {
+  if (statement.type !== 'VariableDeclaration') return [];
+  const { id, init } = statement.declarations[0]!;
+  if (!init || !/^use(?:State|Reducer|Ref)$/.test(calleeName(init) ?? '')) return [];
+  const name = id.type === 'ArrayPattern' ? id.elements[0] : id;
+  const variable = name?.type === 'Identifier' ? scopes.variableOf(name) : undefined;
+  return variable ? [variable.name] : [];
+}
+
+interface State {
+  readonly variable: Variable;
+  readonly writes: readonly { readonly call: Node; readonly value: Node | undefined }[];
+}
+
+/** The state that alone decides, with every call that sets it. */
+function stateBehind({ scopes }: Host, { test }: Passing): State | undefined {
+  const names = test ? [...new Set(scopes.within(spanOf(test)).map((r) => r.resolved))] : [];
+  const [variable] = names;
+  const definition = variable?.defs[0];
+  if (names.length !== 1 || !variable || definition?.type !== 'Variable' || definition.node.id.type !== 'ArrayPattern')
+    return undefined;
+  const [value, setter] = definition.node.id.elements;
+  if (calleeName(definition.node.init ?? definition.node) !== 'useState' || value?.type !== 'Identifier' || scopes.variableOf(value) !== variable)
+    return undefined;
+  const set = setter?.type === 'Identifier' ? scopes.variableOf(setter) : undefined;
+  const writes = (set?.references ?? [])
+    .filter((r) => !r.init)
+    .map(({ identifier }) => {
+      const call = scopes.parentOf(identifier as Node);
+      const isCall = call?.type === 'CallExpression' && call.callee === identifier;
+      const given = isCall && call.arguments.length === 1 ? bare(call.arguments[0]!) : undefined;
+      return { call: isCall ? call : (identifier as Node), value: given?.type === 'Literal' ? given : undefined };
+    });
+  return { variable, writes };
+}
+
+/** Whether the tag is shown where the state has a value that is written out; undefined where that is not to be read off. */
+function isShownAt({ test, shownIf }: Passing, { variable }: State, value: Node): boolean | undefined {
+  const known = (node: Node): { value: unknown } | undefined => {
+    const code = bare(node);
+    if (code.type === 'Literal') return { value: code.value };
+    return code.type === 'Identifier' && code.name === variable.name ? { value: (value as TSESTree.Literal).value } : undefined;
+  };
+  const truth = (node: Node): boolean | undefined => {
+    const code = bare(node);
+    if (code.type === 'UnaryExpression' && code.operator === '!') {
+      const inner = truth(code.argument);
+      return inner === undefined ? undefined : !inner;
+    }
+    if (code.type === 'BinaryExpression' && /^[!=]==?$/.test(code.operator)) {
+      const [left, right] = [known(code.left as Node), known(code.right)];
+      return left && right ? (left.value === right.value) === code.operator.startsWith('=') : undefined;
+    }
+    const plain = known(code);
+    return plain ? Boolean(plain.value) : undefined;
+  };
+  const holds = test && truth(test);
+  return holds === undefined ? undefined : holds === shownIf;
+}
+
+/** The states that are set back in the same breath as a call. */
+function resetsBeside(host: Host, { resets }: Leaving, call: Node): { name: string }[] {
+  return resets
+    .filter((reset) => isBeside(host, call, reset))
+    .flatMap(({ expression }) => {
+      const target = expression.type === 'CallExpression' ? expression.callee : undefined;
+      const variable = target?.type === 'Identifier' ? host.scopes.variableOf(target) : undefined;
+      const pattern = variable?.defs[0]?.type === 'Variable' ? variable.defs[0].node.id : undefined;
+      const value = pattern?.type === 'ArrayPattern' ? pattern.elements[0] : undefined;
+      return value?.type === 'Identifier' ? [{ name: value.name }] : [];
+    });
+}
+
+/** Both are statements of one block, and nothing is waited for in it. */
+function isBeside({ scopes, text }: Host, call: Node, reset: Node): boolean {
+  const block = scopes.parentOf(reset);
+  const statement = scopes.parentOf(call);
+  return (
+    block?.type === 'BlockStatement' &&
+    statement?.type === 'ExpressionStatement' &&
+    scopes.parentOf(statement) === block &&
+    !/\bawait\b/.test(text.slice(...block.range))
+  );
+}
+
+function fnName(host: Host, node: Node): string | undefined {
+  const own = ownStatementOf(host, node);
+  if (own?.type === 'FunctionDeclaration') return own.id?.name;
+  const id = own?.type === 'VariableDeclaration' ? own.declarations[0]!.id : undefined;
+  return id?.type === 'Identifier' ? id.name : undefined;
+}
+
+/** Names of the functions that set something back today. */
+export function resettersOf(host: Host, { resets }: Leaving): string[] {
+  return [...new Set(resets.flatMap((reset) => fnName(host, reset) ?? []))];
+}
+

@@ -1,0 +1,87 @@
+/** Two components, one of which shows the other: both read, and the tag between them. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { HomeRequest } from '../../../language/homing.js';
+import type { Ports } from '../../../language/ports.js';
+import type { Putting } from '../../../language/inlining.js';
+import { isProblem, problem, type Problem } from '../../../problems/problems.js';
+import type { Node, ParsedScript } from '../../../script/parser.js';
+import { ScriptScopes } from '../../../script/scopes.js';
+import { isFunction, type FunctionNode } from '../../../script/walk.js';
+import type { Edit, Span } from '../../../text/edits.js';
+import { indentAt, relocated } from '../../../text/layout.js';
+import type { Host } from '../../homes/leaving.js';
+import { nodeAt } from '../../../script/walk.js';
+import { findComponents } from '../candidates.js';
+import { habitsOf, type Habits } from '../cut/habits.js';
+import { takenApart, type Definition } from '../inline/definition.js';
+import { fixedIn } from '../inline/passed.js';
+import { parseFile } from '../source.js';
+
+export interface Outer extends Host {
+  readonly path: string;
+  readonly script: ParsedScript;
+}
+
+export interface Pair {
+  readonly outer: Outer;
+  readonly inner: Definition;
+  readonly habits: Habits;
+}
+
+/** The component around a tag, where that is a function with statements. */
+export function outerOf({ file, name, span }: Putting, use: Span, ports: Ports): Outer | Problem {
+  const script = parseFile(file, ports);
+  if (isProblem(script)) return script;
+  const scopes = ScriptScopes.of(script);
+  const tag = nodeAt(script.program, use);
+  const refuse = (why: string) => problem('home-outer', { path: file.path, span }, name, why);
+  if (tag?.type !== 'JSXElement') return refuse('it shows the other one by no plain tag');
+  const candidates = findComponents(script.program).candidates;
+  const fn = scopes
+    .ancestorsOf(tag)
+    .find((node): node is FunctionNode => isFunction(node) && candidates.some((c) => c.node === node && c.kind === 'function'));
+  if (!fn) return refuse('it is no function');
+  return { path: file.path, text: file.text, script, scopes, fn, use: tag };
+}
+
+export function pairOf(request: HomeRequest): Pair | Problem {
+  const outer = outerOf(request.outer, request.use, request.ports);
+  if (isProblem(outer)) return outer;
+  const { file, name, span } = request.inner;
+  const inner = takenApart(request.inner, request.ports);
+  if ('why' in inner) return problem('home-inner', { path: file.path, span }, name, inner.why);
+  if (isProblem(inner)) return inner;
+  const habits = habitsOf(file.path, file.text, inner.script.program, request.project.files);
+  return { outer, inner, habits };
+}
+
+/** The statements of a function's own that declare the names; the name that none does. */
+export function statementsOf(fn: FunctionNode, names: readonly string[]): Node[] | { readonly unknown: string; readonly known: string[] } {
+  const body = fn.body.type === 'BlockStatement' ? fn.body.body : [];
+  const found = new Set<Node>();
+  const declares = (s: Node): s is TSESTree.VariableDeclaration => s.type === 'VariableDeclaration' && s.declarations.length === 1;
+  for (const name of names) {
+    const statement = body.filter(declares).find((s) => namesIn(s).includes(name));
+    if (!statement) return { unknown: name, known: body.filter(declares).flatMap((s) => namesIn(s).slice(0, 1)) };
+    found.add(statement);
+  }
+  return [...found];
+}
+
+function namesIn({ declarations: [{ id }] }: TSESTree.VariableDeclaration): string[] {
+  if (id.type === 'Identifier') return [id.name];
+  if (id.type !== 'ArrayPattern') return [];
+  return id.elements.flatMap((e) => (e?.type === 'Identifier' ? [e.name] : []));
+}
+
+/** A function that is one expression with a block in its place: statements, and what it gave before. */
+export function withBlock(text: string, fn: FunctionNode, block: string, edits: readonly Edit[], habits: Habits): Edit {
+  const nl = habits.lineEnd;
+  const arrow = text.lastIndexOf('=>', fn.body.range[0]) + 2;
+  const open = arrow + /^\s*/.exec(text.slice(arrow))![0].length;
+  const indent = indentAt(text, fn.range[0]);
+  const unit = indent + habits.indent;
+  const body = { start: open, end: fn.range[1] };
+  const shown = relocated(text, body, unit, edits, fixedIn(fn.body), indent);
+  return { ...body, text: `{${nl}${block}${nl}${nl}${unit}return ${shown}${habits.semi || ';'}${nl}${indent}}` };
+}
