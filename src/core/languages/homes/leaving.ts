@@ -29,8 +29,10 @@ export interface Leaving {
   /** Attributes of the tag that hand over something of it. */
   readonly attributes: readonly TSESTree.JSXAttribute[];
   readonly needs: readonly Need[];
-  /** Calls in functions that stay, by which a state is set to what it begins with. */
+  /** Statements of functions that stay, by which a state is set to what it begins with. */
   readonly resets: readonly TSESTree.ExpressionStatement[];
+  /** The same in functions that leave. */
+  readonly ownResets: readonly TSESTree.ExpressionStatement[];
   readonly moduleLevel: readonly Variable[];
 }
 
@@ -104,6 +106,17 @@ class Search {
         if (reset) this.resets.add(reset);
         else this.take(own);
       }
+  }
+
+  ownResets(): TSESTree.ExpressionStatement[] {
+    const found = new Set<TSESTree.ExpressionStatement>();
+    for (const statement of this.going)
+      for (const variable of declaredBy(this.host, statement))
+        for (const { identifier } of variable.references) {
+          const reset = this.#resetAt(identifier as Node);
+          if (reset && !this.resets.has(reset)) found.add(reset);
+        }
+    return [...found];
   }
 
   #with(statement: Node, together: ReadonlySet<Node>): Node[] {
@@ -210,6 +223,7 @@ export function leavingWith(host: Host, first: readonly Node[]): Leaving | Share
     attributes,
     needs: [...needs.values()],
     resets: [...search.resets],
+    ownResets: search.ownResets(),
     moduleLevel: [...moduleLevel],
   };
 }

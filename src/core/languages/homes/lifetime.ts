@@ -1,7 +1,7 @@
 /** Whether a tag is shown as long as the component around it, and what a state loses or keeps where it is not. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../script/parser.js';
-import { bare, calleeName, isFunction, spanOf, walk } from '../../script/walk.js';
+import { bare, calleeName, isFunction, runsNow, spanOf, walk } from '../../script/walk.js';
 import { isEffect } from '../../script/quiet.js';
 import type { Variable } from '../../script/scopes.js';
 import { ownStatementOf, type Host, type Leaving } from './leaving.js';
@@ -83,21 +83,47 @@ export function lostBy(host: Host, leaving: Leaving, passing: readonly Passing[]
   if (names.length === 0) return undefined;
   const one = names.length === 1 ? 'it is' : 'they are';
   const [only] = passing;
-  const state = only && passing.length === 1 ? stateBehind(host, only) : undefined;
+  const state = only && passing.length === 1 && !isSetLate(host, leaving) ? stateBehind(host, only) : undefined;
   const today = `<${tag}> goes and comes with ${passing[0]!.why}, and ${names.join(', ')} would begin anew each time; today ${one} kept`;
-  if (!only || !state || leaving.resets.length === 0) return today;
+  if (!only || !state) return today;
   for (const write of state.writes) {
-    const beside = resetsBeside(host, leaving, write.call);
+    const beside = resetsBeside(host, [...leaving.resets, ...leaving.ownResets], write.call);
     const isWhole = names.every((name) => beside.some((reset) => reset.name === name));
-    const shown = write.value === undefined ? undefined : isShownAt(only, state, write.value);
-    if (shown === false && !isWhole) return today;
-    if (shown !== false && beside.length > 0)
-      return `${fnName(host, write.call) ?? 'a function'} sets ${beside[0]!.name} back even where <${tag}> stays, and it would then be kept`;
-    if (shown === undefined) return today;
+    const shown = shownAfter(only, state, write);
+    if (shown !== true && !isWhole) return today;
+    const taken = shown === false ? [] : resetsBeside(host, leaving.resets, write.call);
+    if (taken.length > 0)
+      return `${fnName(host, write.call) ?? 'a function'} sets ${taken[0]!.name} back even where <${tag}> stays, and it would then be kept`;
   }
   const calls = state.writes.map((w) => w.call);
   const loose = leaving.resets.find((reset) => !calls.some((call) => isBeside(host, call, reset)));
   return loose ? `it is set back while <${tag}> stays, and would then be kept` : undefined;
+}
+
+/** Whether a state may be set by what was begun before the tag went: a promise, a timer, code behind an `await`. */
+function isSetLate(host: Host, { statements, declared }: Leaving): boolean {
+  return declared.some((variable) =>
+    variable.references.some(({ identifier, init }) => {
+      const own = ownStatementOf(host, identifier as Node);
+      if (init || !own || !statements.includes(own)) return false;
+      const around = host.scopes.ancestorsOf(identifier as Node);
+      const inside = around.slice(0, around.indexOf(own) + 1).filter(isFunction);
+      return inside.some((fn) => fn.async) || inside.filter((fn) => !runsNow(fn, host.scopes.parentOf(fn))).length > 1;
+    }),
+  );
+}
+
+/** Resets that a fresh start makes needless: those of `leaving.resets`, and those beside what takes the tag away. */
+export function needlessResets(host: Host, leaving: Leaving, passing: readonly Passing[]): Leaving['resets'] {
+  const [only] = passing;
+  const state = only && passing.length === 1 ? stateBehind(host, only) : undefined;
+  const away = state?.writes.filter((write) => shownAfter(only!, state, write) === false) ?? [];
+  const own = leaving.ownResets.filter((reset) => away.some(({ call }) => isBeside(host, call, reset)));
+  return [...leaving.resets, ...own];
+}
+
+function shownAfter(passing: Passing, state: State, { value }: State['writes'][number]): boolean | undefined {
+  return value === undefined ? undefined : isShownAt(passing, state, value);
 }
 
 /** What a statement keeps: the first name of a state. */
@@ -162,7 +188,7 @@ function isShownAt({ test, shownIf }: Passing, { variable }: State, value: Node)
 }
 
 /** The states that are set back in the same breath as a call. */
-function resetsBeside(host: Host, { resets }: Leaving, call: Node): { name: string }[] {
+function resetsBeside(host: Host, resets: Leaving['resets'], call: Node): { name: string }[] {
   return resets
     .filter((reset) => isBeside(host, call, reset))
     .flatMap(({ expression }) => {
@@ -194,7 +220,7 @@ function fnName(host: Host, node: Node): string | undefined {
 }
 
 /** Names of the functions that set something back today. */
-export function resettersOf(host: Host, { resets }: Leaving): string[] {
+export function resettersOf(host: Host, resets: Leaving['resets']): string[] {
   return [...new Set(resets.flatMap((reset) => fnName(host, reset) ?? []))];
 }
 

@@ -209,7 +209,7 @@ function isRest(variable: Variable): boolean {
   return found;
 }
 
-function isSetter(variable: Variable): boolean {
+export function isSetter(variable: Variable): boolean {
   const definition = variable.defs[0];
   if (definition?.type !== 'Variable' || !definition.node.init || definition.node.id.type !== 'ArrayPattern')
     return false;
@@ -223,7 +223,7 @@ function isSetter(variable: Variable): boolean {
   );
 }
 
-function isHandler(variable: Variable, setter: boolean): boolean {
+export function isHandler(variable: Variable, setter: boolean): boolean {
   if (setter) return true;
   const definition = variable.defs[0];
   if (definition?.type === 'FunctionName') return true;

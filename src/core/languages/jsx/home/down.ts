@@ -11,12 +11,14 @@ import { attributeName, bare, spanOf } from '../../../script/walk.js';
 import type { Edit } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
 import { leavingWith, type Leaving, type Need } from '../../homes/leaving.js';
-import { lostBy, passingOf, resettersOf } from '../../homes/lifetime.js';
-import { addedImports, wholeLines, type WantedImport } from '../../imports.js';
+import { lostBy, needlessResets, passingOf, resettersOf } from '../../homes/lifetime.js';
+import { eventForState, eventNameFor } from '../../events.js';
+import { addedImports, droppedImports, wholeLines, type WantedImport } from '../../imports.js';
 import { readModuleTables } from '../../modules.js';
 import { originOf } from '../../origins.js';
 import { Substitution, type Argument } from '../../substitution.js';
 import type { Crossing } from '../cut/crossing.js';
+import { isHandler, isSetter } from '../cut/crossings.js';
 import { shapeInterface, type Interface } from '../cut/interface.js';
 import { linkFiles, removals } from '../cut/link.js';
 import { Scene } from '../cut/scene.js';
@@ -24,7 +26,7 @@ import { findSharing } from '../cut/sharing.js';
 import { fixedIn } from '../inline/passed.js';
 import { attributeText, changedAttributes, changedProps } from './props.js';
 import { parseFile } from '../source.js';
-import { pairOf, statementsOf, withBlock, type Pair } from './scene.js';
+import { pairOf, soleReturnLeft, statementsOf, withBlock, type Pair } from './scene.js';
 
 export function down(request: HomeRequest): Homing | Problem {
   const pair = pairOf(request);
@@ -39,7 +41,7 @@ export function down(request: HomeRequest): Homing | Problem {
   if (typeof passing === 'string') return problem('home-place', { path: at.path, span: request.use }, request.inner.name, passing);
   const lost = lostBy(pair.outer, leaving, passing, request.inner.name);
   if (lost !== undefined && !request.newLifetime) return problem('home-lifetime', { path: at.path, span: request.use }, lost);
-  return new Down(request, pair, leaving).run(lost);
+  return new Down(request, pair, leaving, needlessResets(pair.outer, leaving, passing)).run(lost);
 }
 
 class Down {
@@ -53,6 +55,7 @@ class Down {
     readonly request: HomeRequest,
     readonly pair: Pair,
     readonly leaving: Leaving,
+    readonly needless: Leaving['resets'],
   ) {
     const { outer, inner, use } = request;
     const target = outer.file.path === inner.file.path ? undefined : inner.file.path;
@@ -74,7 +77,8 @@ class Down {
     const inputs = leaving.needs.map((need) => this.#known(need, dropped));
     const shape = this.#interface(leaving.needs.filter((_, i) => inputs[i] === undefined));
     const added = shape.props.map((p) => ({ name: p.name, ...(p.type === undefined ? {} : { type: p.type }) }));
-    const linked = this.#linked(shape);
+    const props = changedProps(inner, dropped, added, habits);
+    const linked = this.#linked(shape, props);
     if (isProblem(linked)) return linked;
 
     const names = new Map<Node, string>();
@@ -97,20 +101,21 @@ class Down {
     const inward = this.#inward(given, outward);
     const innerEdits = [
       ...linked.inner,
-      ...changedProps(inner, dropped, added, habits),
+      ...props,
       ...this.#placed(statements, inward),
     ];
-    const resets = leaving.resets.map((reset) => wholeLines(pair.outer.text, spanOf(reset)));
+    const resets = this.needless.map((reset) => wholeLines(pair.outer.text, spanOf(reset)));
     const outerEdits = [
       ...linked.outer,
-      ...removals(this.#scene, leaving.statements),
-      ...resets,
-      ...changedAttributes(
-        pair.outer.text,
-        pair.outer.use,
-        leaving.attributes,
-        shape.props.map((p) => attributeText(p.name, p.crossing.value, habits)),
-        habits.width,
+      ...resets.filter((reset) => !leaving.statements.some((s) => s.range[0] <= reset.start && s.range[1] >= reset.end)),
+      ...this.#left(
+        changedAttributes(
+          pair.outer.text,
+          pair.outer.use,
+          leaving.attributes,
+          shape.props.map((p) => attributeText(p.name, p.crossing.value, habits)),
+          habits.width,
+        ),
       ),
     ];
     const own = request.outer.file.path === request.inner.file.path;
@@ -131,13 +136,21 @@ class Down {
     };
   }
 
+  /** The outer component without the statements; an arrow function of which only the return is left gives what it returns. */
+  #left(edits: readonly Edit[]): Edit[] {
+    const { outer } = this.pair;
+    const { statements } = this.leaving;
+    const emptied = soleReturnLeft(outer, statements);
+    return emptied ? [emptied(edits)] : [...removals(this.#scene, statements), ...edits];
+  }
+
   #notes(lost: string | undefined): string[] {
     const { leaving, request, pair } = this;
     const notes = [...this.#renamed]
       .filter(([variable, name]) => variable.name !== name)
       .map(([variable, name]) => `${variable.name} is called ${name} in ${request.inner.name}`);
-    if (leaving.resets.length > 0) {
-      const by = resettersOf(pair.outer, leaving).join(', ');
+    if (this.needless.length > 0) {
+      const by = resettersOf(pair.outer, this.needless).join(', ');
       notes.push(`${by || 'the host'} no longer sets it back: it begins anew whenever <${request.inner.name}> comes back`);
     }
     return lost === undefined ? notes : [`asked for although ${lost}`, ...notes];
@@ -211,18 +224,21 @@ class Down {
 
   /** Names and types of what the inner component has to be given now. */
   #interface(needs: readonly Need[]): Interface {
+    const { pair } = this;
     const crossings = needs.map((need): Crossing => {
       const [site] = need.sites;
       const last = /[\w$]+$/.exec(need.value)![0];
+      const setter = need.value === need.variable.name && isSetter(need.variable);
+      const event = need.value === need.variable.name && isHandler(need.variable, setter) && isHandedOn(need, pair);
       return {
         key: need.value,
-        wanted: this.#fresh(last),
+        wanted: this.#fresh(!event ? last : setter ? eventForState(last) : eventNameFor(last)),
         value: need.value,
-        event: false,
+        event,
         slot: false,
         typed: spanOf(site!),
         extras: [],
-        setter: false,
+        setter: event && setter,
         variable: need.variable,
         sites: [],
       };
@@ -232,7 +248,7 @@ class Down {
   }
 
   /** What both files need once the statements have gone from one into the other. */
-  #linked(shape: Interface): { outer: readonly Edit[]; inner: readonly Edit[]; files: Map<string, string> } | Problem {
+  #linked(shape: Interface, gone: readonly Edit[]): { outer: readonly Edit[]; inner: readonly Edit[]; files: Map<string, string> } | Problem {
     const { request, pair, leaving } = this;
     const { inner, habits } = pair;
     const target = this.#scene.request.target;
@@ -242,7 +258,9 @@ class Down {
     const refuse = (name: string) =>
       problem('home-shadowed', { path: request.inner.file.path, span: request.inner.span }, name, request.inner.name);
     if (hidden) return refuse(hidden.name);
-    if (target === undefined) return { outer: [], inner: [], files: new Map() };
+    const importing = { text: inner.text, script: inner.script, scopes: inner.scopes, request: { file: { path: inner.path } } };
+    const needless = droppedImports(importing, gone.filter((e) => e.text === ''));
+    if (target === undefined) return { outer: [], inner: needless, files: new Map() };
     const goingSpans = [...leaving.statements, ...leaving.attributes].map(spanOf);
     const types = shape.typeVariables.filter((v) => this.#scene.scopes.isModuleLevel(v) && !this.#isSame(v));
     const sharing = findSharing(this.#scene, wanted, goingSpans, types);
@@ -271,11 +289,10 @@ class Down {
     const parsed = parseFile({ path: target, text: lines }, request.ports);
     const all: readonly WantedImport[] = isProblem(parsed) ? [] : readModuleTables(parsed.program, lines).imports;
     const imports = all.filter((wanted) => !this.#has(wanted));
-    const importing = { text: inner.text, script: inner.script, scopes: inner.scopes, request: { file: { path: target } } };
     const before = inner.statement.range[0];
     const start = withComments(inner.text, { start: before, end: before }).start;
     const moved = head[2] ? [{ start, end: start, text: head[2] + habits.lineEnd + habits.lineEnd }] : [];
-    return { outer: edits, inner: [...addedImports(importing, imports, habits, []), ...moved], files };
+    return { outer: edits, inner: [...addedImports(importing, imports, habits, needless), ...moved], files };
   }
 
   /** Whether the inner file has an import by the same name of the same thing. */
@@ -305,10 +322,12 @@ class Down {
     const { outer, inner, habits } = this.pair;
     const span = withComments(outer.text, spanOf(statement));
     const statements = this.leaving.statements;
+    const resets = this.needless.map((reset) => wholeLines(outer.text, spanOf(reset)));
+    const kept = outward.edits(statement).filter((e) => !resets.some((r) => r.start <= e.start && r.end >= e.end));
     const before = statements[statements.indexOf(statement) - 1];
     const apart = before && /\n[ \t]*\r?\n/.test(outer.text.slice(before.range[1], span.start));
     const indent = indentAt(inner.text, inner.fn.range[0]) + habits.indent;
-    return (apart ? habits.lineEnd : '') + indent + relocated(outer.text, span, indent, outward.edits(statement), fixedIn(statement));
+    return (apart ? habits.lineEnd : '') + indent + relocated(outer.text, span, indent, [...kept, ...resets], fixedIn(statement));
   }
 
   /** `const onClose = () => setOpen(false);` for what the tag handed over. */
@@ -378,6 +397,15 @@ interface Given {
 
 function code(node: Node, scopes: ScriptScopes, source: string, name: string): Argument & { kind: 'code' } {
   return { kind: 'code', node, scopes, source, write: () => name };
+}
+
+/** Whether a function is only called later, and its answer not taken: then it tells what happened. */
+function isHandedOn({ sites }: Need, { outer: { scopes } }: Pair): boolean {
+  return sites.every((site) => {
+    const call = scopes.parentOf(site);
+    const isCalled = call?.type === 'CallExpression' && call.callee === site;
+    return isCalled && scopes.parentOf(call)?.type === 'ExpressionStatement';
+  });
 }
 
 /** Whether all that is called so in the inner component is that variable. */

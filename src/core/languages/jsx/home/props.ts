@@ -4,6 +4,7 @@ import type { Node } from '../../../script/parser.js';
 import { attributeName, bare, spanOf } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
+import { wholeLines } from '../../imports.js';
 import { membersOf, typeTable } from '../../type-members.js';
 import type { Definition } from '../inline/definition.js';
 import type { Habits } from '../cut/habits.js';
@@ -212,8 +213,10 @@ function runtimeTypes({ script, text, statement }: Definition, dropped: Readonly
       left.property.name === 'propTypes';
     const record = bare(right);
     if (!isOwn || record.type !== 'ObjectExpression') return [];
+    const isGone = (p: Node) => p.type === 'Property' && p.key.type === 'Identifier' && dropped.has(p.key.name);
+    if (dropped.size > 0 && record.properties.every(isGone)) return [wholeLines(text, spanOf(s))];
     return record.properties
-      .filter((p) => p.type === 'Property' && p.key.type === 'Identifier' && dropped.has(p.key.name))
+      .filter(isGone)
       .map((p) => {
         const comma = /^,/.exec(text.slice(p.range[1])) ? 1 : 0;
         return memberGone(text, { start: p.range[0], end: p.range[1] + comma });

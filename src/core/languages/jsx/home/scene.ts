@@ -6,11 +6,10 @@ import type { Putting } from '../../../language/inlining.js';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { Node, ParsedScript } from '../../../script/parser.js';
 import { ScriptScopes } from '../../../script/scopes.js';
-import { isFunction, type FunctionNode } from '../../../script/walk.js';
+import { isFunction, nodeAt, spanOf, type FunctionNode } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated } from '../../../text/layout.js';
 import type { Host } from '../../homes/leaving.js';
-import { nodeAt } from '../../../script/walk.js';
 import { findComponents } from '../candidates.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
 import { takenApart, type Definition } from '../inline/definition.js';
@@ -84,4 +83,23 @@ export function withBlock(text: string, fn: FunctionNode, block: string, edits: 
   const body = { start: open, end: fn.range[1] };
   const shown = relocated(text, body, unit, edits, fixedIn(fn.body), indent);
   return { ...body, text: `{${nl}${block}${nl}${nl}${unit}return ${shown}${habits.semi || ';'}${nl}${indent}}` };
+}
+
+/** Set where an arrow function is nothing but a return once the statements are gone: the edit that makes it give that. */
+export function soleReturnLeft(
+  { text, fn, script }: Outer,
+  gone: readonly Node[],
+): ((edits: readonly Edit[]) => Edit) | undefined {
+  const { body } = fn;
+  if (fn.type !== 'ArrowFunctionExpression' || body.type !== 'BlockStatement') return undefined;
+  const last = body.body.at(-1);
+  if (last?.type !== 'ReturnStatement' || !last.argument || !body.body.every((s) => s === last || gone.includes(s))) return undefined;
+  const isKept = (c: Span) => c.start >= body.range[0] && c.end <= last.range[0] && !/^\s*$/.test(text.slice(c.start, c.end));
+  if (script.comments.some(isKept)) return undefined;
+  const end = last.range[1] - (text[last.range[1] - 1] === ';' ? 1 : 0);
+  const start = last.range[0] + /^return\s*/.exec(text.slice(...last.range))![0].length;
+  return (edits) => ({
+    ...spanOf(body),
+    text: relocated(text, { start, end }, indentAt(text, fn.range[0]), edits, fixedIn(last), indentAt(text, start)),
+  });
 }

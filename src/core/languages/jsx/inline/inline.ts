@@ -57,7 +57,9 @@ function elementAt(program: Node, span: Span): TSESTree.JSXElement | undefined {
   let found: TSESTree.JSXElement | undefined;
   walk(program, (node) => {
     if (node.range[0] > span.start || node.range[1] < span.end) return false;
-    if (node.type === 'JSXElement' && node.range[0] === span.start && node.range[1] === span.end) found = node;
+    // `{<HiveRow />}` is a use with its braces.
+    const inner = node.type === 'JSXExpressionContainer' ? bare(node.expression) : node;
+    if (inner.type === 'JSXElement' && node.range[0] === span.start && node.range[1] === span.end) found ??= inner;
     return undefined;
   });
   return found;
