@@ -4,6 +4,7 @@ import {
   candidateRegions,
   extract,
   findRepeats,
+  home,
   hook,
   inline,
   isProblem,
@@ -15,6 +16,7 @@ import {
   unify,
   Whereabouts,
 } from '../../dist/core/index.js';
+import { ComponentTree } from '../../dist/core/analyze/tree.js';
 import { walkMarkup } from '../../dist/core/markup/walk.js';
 import { walk } from '../../dist/core/script/walk.js';
 
@@ -166,6 +168,42 @@ export const STEPS = {
       if (component.kind !== 'function' && component.kind !== 'class') continue;
       const run = () => changed(inline(project, { component: `${path}#${component.name}` }));
       yield { path, region: component, run };
+    }
+  },
+  /** Every state: down to where it is handed, and up to what shows its component. */
+  *home(project) {
+    const tree = ComponentTree.of(project);
+    for (const { path, component } of components(project)) {
+      const id = `${path}#${component.name}`;
+      const [use, ...others] = tree.usesOf(id);
+      const above = use?.host && others.length === 0 ? `${use.path}#${use.host.name}` : undefined;
+      for (const { binding } of tree.values(id).filter((v) => v.binding.kind === 'state'))
+        for (const to of [undefined, ...(above ? [above] : [])]) {
+          const asked = { component: id, names: [binding.name], newLifetime: true, ...(to ? { in: to } : {}) };
+          yield { path, region: binding, run: () => changed(home(project, asked)) };
+        }
+    }
+  },
+  /** Every region cut out without the state that only it uses, which is brought to it then. */
+  *after(project) {
+    const tree = ComponentTree.of(project);
+    for (const { path, region } of regions(project)) {
+      const model = project.model(path);
+      const around = model.components.find((c) => c.start <= region.start && c.end >= region.end);
+      const id = around && `${path}#${around.name}`;
+      const isUsed = ({ uses }) => uses.some((u) => u.at >= region.start && u.at < region.end);
+      const states = id ? tree.values(id).filter((v) => v.binding.kind === 'state' && isUsed(v)) : [];
+      for (const { names } of states) {
+        const run = () => {
+          const cut = extract(project, { path, range: region, seam: { stays: names.slice(0, 1) } });
+          if (isProblem(cut) || cut.proof.answer !== 'same') return { outcome: 'refused', problem: isProblem(cut) ? cut : { code: 'cut', message: 'no cut' } };
+          const now = new Project(applied(project.files, cut), project.ports);
+          const to = `${cut.target}#${cut.name}`;
+          const brought = changed(home(now, { component: id, names: names.slice(0, 1), in: to, newLifetime: true }));
+          return brought.files ? { ...brought, files: new Map([...cut.files.map((f) => [f.path, f.text ?? null]), ...brought.files]) } : brought;
+        };
+        yield { path, region, run };
+      }
     }
   },
   /** Every group of statements that is proposed as a hook. */

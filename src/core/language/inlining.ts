@@ -26,6 +26,8 @@ export interface InlineRequest {
   readonly repeated: boolean;
   /** Names that came along with an earlier use. */
   readonly brought: ReadonlySet<string>;
+  /** It may return in more than one place: the text is only for comparing. */
+  readonly returnsEarly: boolean;
 }
 
 export interface Inlining {

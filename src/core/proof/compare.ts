@@ -241,7 +241,7 @@ export class Comparison extends CodeComparison {
   }
 
   protected expand(use: TSESTree.JSXElement, code: Code, component: NewComponent, outerKey: Code | undefined): Item[] {
-    const expansion = expandUse(use, code, component, outerKey, this.later);
+    const expansion = expandUse(use, code, component, outerKey, this.later, this.allowed !== undefined);
     const { shown, statements, env } = expansion;
     const key = code.env?.turn ? undefined : expansion.key;
     if (hasDefaultsOutside(component))
@@ -276,10 +276,17 @@ export class Comparison extends CodeComparison {
     const isResident = this.allowed?.resident(statement, module);
     this.ownEnvs.set(statement, env);
     const isDeclaring = statement.type === 'VariableDeclaration' || statement.type === 'FunctionDeclaration';
-    if (isResident || (this.allowed && isEffect(statement))) {
+    const own = this.allowed ? hookIn(statement, module.keeps) : undefined;
+    const isOwnHook = isDeclaring && own !== undefined && !KEEPERS.has(own) && !module.keeps?.has(own);
+    if (isResident || (this.allowed && (isEffect(statement) || isOwnHook))) {
       this.ownStatements.set(statement, module);
       if (!isDeclaring) this.deeds.push({ node: statement, module, env });
-      if (!isResident) this.livesAsLong(hookIn(statement)!, statement, module, keyed);
+      if (isResident) return;
+      this.livesAsLong(own!, statement, module, keyed);
+      if (!isOwnHook) return;
+      // What it keeps renders another component than before, and its effects run in another one.
+      this.surroundings.rendersLess(statement, module, use, host);
+      this.elsewhere.push({ node: statement, module, env });
       return;
     }
     if (!isDeclaring) {

@@ -5,7 +5,8 @@ import { isPropsObject, type Variable } from '../script/scopes.js';
 import { attributeName, type FunctionNode } from '../script/walk.js';
 import { Mismatch, type MismatchPlace } from './mismatch.js';
 import type { ProofModule } from '../language/proof-module.js';
-import { attributeValue, isKey } from './questions.js';
+import * as make from '../script/make.js';
+import { attributeValue, isKey, returns } from './questions.js';
 import type { Code, Env, Value } from './values.js';
 
 /** A component that the change made, where it was found. */
@@ -33,13 +34,14 @@ export interface ExpandedUse {
   readonly key: Code | undefined;
 }
 
-/** `later`: how many functions that run later stand around the use. */
+/** `later`: how many functions that run later stand around the use; `returnsEarly`: the component may return in several places. */
 export function expandUse(
   use: TSESTree.JSXElement,
   code: Code,
   component: NewComponent,
   outerKey: Code | undefined,
   later: number,
+  returnsEarly = false,
 ): ExpandedUse {
   const { fn, module, variable } = component;
   const spread = handedOnWhole(use, fn, code);
@@ -53,8 +55,21 @@ export function expandUse(
       module,
       node: fn,
     });
+  const early = returnsEarly ? own.findIndex((s) => returns(s)) : -1;
+  const isEarly = early >= 0 && early < own.length - 1;
   const env = spread ? bindWhole(component, spread, code, later) : bindProps(component, attributes, code, later);
-  return { shown, statements: own.slice(0, -1), env, key: key ?? outerKey };
+  return {
+    shown: isEarly ? calledHere(own.slice(early)) : shown,
+    statements: isEarly ? own.slice(0, early) : own.slice(0, -1),
+    env,
+    key: key ?? outerKey,
+  };
+}
+
+/** Statements that return, as a function that is called on the spot. */
+function calledHere(statements: readonly Node[]): Node {
+  const span = { start: statements[0]!.range[0], end: statements.at(-1)!.range[1] };
+  return make.call(make.arrow([], make.block(statements, span), span), [], span);
 }
 
 /** What is passed, by name; content between the tags is `children`. */

@@ -22,7 +22,7 @@ export function proveFiles(
   const right = modulesOf(after, paths);
   if ('answer' in left) return left;
   if ('answer' in right) return right;
-  const [x, y] = [sideOf(before, left), sideOf(after, right)];
+  const [x, y] = [sideOf(before, left, allowed !== undefined), sideOf(after, right, allowed !== undefined)];
   const result = prove(x, y, turn, allowed);
   if (result.answer !== 'same') return result;
   const [older, was, is] = turn === 'back' ? [after, y, x] : [before, x, y];
@@ -46,7 +46,7 @@ function isImported(project: Project, path: string, changed: readonly string[]):
   });
 }
 
-function sideOf(project: Project, modules: ReadonlyMap<string, ProofModule>): Side {
+function sideOf(project: Project, modules: ReadonlyMap<string, ProofModule>, throughOthers: boolean): Side {
   const opened = new Map<string, ProofModule | undefined>();
   const open = (path: string): ProofModule | undefined => {
     if (modules.has(path)) return modules.get(path);
@@ -56,7 +56,7 @@ function sideOf(project: Project, modules: ReadonlyMap<string, ProofModule>): Si
     opened.set(path, isProblem(module) ? undefined : module);
     return opened.get(path);
   };
-  return new Side(modules, (from, source) => project.resolver.resolve(from, source), open);
+  return new Side(modules, (from, source) => project.resolver.resolve(from, source), open, throughOthers);
 }
 
 /** A file as the proof compares it, whichever languages have a part in it. */

@@ -27,6 +27,8 @@ export class Side {
     readonly resolve: (from: string, source: string) => Resolution,
     /** Any other file of the project, to look at what names of it are. */
     readonly open: (path: string) => ProofModule | undefined = () => undefined,
+    /** Whether names are followed through files that did not change and only hand them on. */
+    readonly throughOthers = false,
   ) {}
 
   meaningOf(module: ProofModule, identifier: Node): Meaning {
@@ -53,6 +55,9 @@ export class Side {
           : `missing:${source.startsWith('.') ? (placeOf(from, source) ?? source) : source}`;
     const module = target.kind === 'file' ? this.modules.get(path) : undefined;
     const outside: Meaning = { kind: 'outside', key: `${path}#${name}` };
+    const between = target.kind === 'file' && !module && this.throughOthers && depth <= 10 ? this.open(path) : undefined;
+    const behind = between && this.exportOf(between, name, depth + 1);
+    if (behind?.kind === 'module' && this.modules.has(behind.module.path)) return behind;
     if (!module || name === '*' || depth > 10) return outside;
     return this.exportOf(module, name, depth) ?? outside;
   }

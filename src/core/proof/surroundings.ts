@@ -134,6 +134,18 @@ export class Surroundings {
   /** Throws where state has left a component that has to be rendered whenever it changes. */
   state(hook: string, statement: Node, module: ProofModule, use: Node, host: ProofModule): void {
     if (hook !== 'useState' && hook !== 'useReducer') return;
+    this.rendersLess(statement, module, use, host);
+    if (this.turn !== 'back' && isUnread(statement, module))
+      throw new Mismatch(
+        'hook-renders-less',
+        `nothing reads the value of ${describe(statement)}: it is there to render the component again`,
+        undefined,
+        { module, node: statement },
+      );
+  }
+
+  /** Throws where a component has to be rendered whenever what has left it changes. */
+  rendersLess(statement: Node, module: ProofModule, use: Node, host: ProofModule): void {
     const fn = this.#componentAround(use, host);
     const isBack = this.turn === 'back';
     const moment = fn && momentIn(fn, host.scopes, () => true, isBack ? 'effects' : 'all');
@@ -142,13 +154,6 @@ export class Surroundings {
         'hook-renders-less',
         `the component around it is ${isBack ? 'rendered as well' : 'no longer rendered'} when the state of ${describe(statement)} changes, and it has ${describe(moment)}`,
         { module: host, node: moment },
-        { module, node: statement },
-      );
-    if (!isBack && isUnread(statement, module))
-      throw new Mismatch(
-        'hook-renders-less',
-        `nothing reads the value of ${describe(statement)}: it is there to render the component again`,
-        undefined,
         { module, node: statement },
       );
   }

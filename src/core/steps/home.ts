@@ -212,7 +212,7 @@ class Homeward {
       for (const { path, span } of proof.elsewhere ?? []) {
         const [line] = new Lines(textIn(this.#project, path)).range(span);
         this.#notes.add(
-          `the effect at ${path}:${line} ran behind the effects of everything in ${outer.component.name}, and runs with those of ${inner.component.name} now; \`verkstad check\` plays both`,
+          `what runs at ${path}:${line} ran behind the effects of everything in ${outer.component.name}, and runs with those of ${inner.component.name} now; \`verkstad check\` plays both`,
         );
       }
     if (this.#proof === undefined || this.#proof.answer === 'same') this.#proof = proof;
@@ -245,7 +245,8 @@ type Ids = readonly [outer: string, inner: string];
 
 function levelOf(project: Project, outer: string, inner: string): Level | Problem {
   const tree = ComponentTree.of(project);
-  const [above, below] = [tree.node(outer)!, tree.node(inner)!];
+  const [above, below] = [tree.node(outer), tree.node(inner)];
+  if (!above || !below) return problem('component-unknown', { path: outer }, above ? inner : outer, undefined);
   const uses = tree.usesOf(inner);
   const [use] = uses;
   const at = { path: below.path, span: { start: below.component.start, end: below.component.end } };
@@ -285,12 +286,16 @@ function proveLevel(
   const out = inline(was, { component: inner.id, allowed: { resident: () => true } });
   const at = { path: inner.path, span: { start: inner.component.start, end: inner.component.end } };
   if (isProblem(out)) return problem('home-inner', at, inner.component.name, `what it does cannot be compared (${out.message})`);
-  if (out.proof.answer !== 'same') return out.proof;
+  if (out.proof.answer !== 'same')
+    return out.proof.code === 'file-unread'
+      ? problem('home-inner', at, inner.component.name, `it cannot be written out in ${outer.path} for comparing`)
+      : out.proof;
   const written = new Project(applied(was.files, out), was.ports);
-  const texts = statementTexts(before, inner.path);
+  const [had, has] = [statementShapes(before, inner.path), statementShapes(after, inner.path)];
+  const isResident = (shape: string) => (had.get(shape) ?? 0) >= (has.get(shape) ?? 0);
   const paths = [...new Set([...changed, ...out.files.map((f) => f.path)])];
   return proveFiles(written, is, paths, 'forward', {
-    resident: (statement, { path, text }) => path === inner.path && texts.has(plain(text.slice(...statement.range))),
+    resident: (statement, { path, text }) => path === inner.path && isResident(shapeOf(text.slice(...statement.range))),
   });
 }
 
@@ -300,19 +305,23 @@ function edited(project: Project, path: string, edits: readonly Edit[]): Project
   return new Project(new OverlayFiles(project.files, new Map([[path, text]])), project.ports);
 }
 
-/** Statements of a file as they are written, but for how far in they stand. */
-function statementTexts(project: Project, path: string): Set<string> {
+/** How often each statement of a file stands in it, whatever the names in it are. */
+function statementShapes(project: Project, path: string): Map<string, number> {
   const module = ComponentTree.of(project).resolved(path);
-  const texts = new Set<string>();
+  const shapes = new Map<string, number>();
   const text = textIn(project, path);
   if (module)
     walk(module.script.program, (node) => {
-      if (node.type === 'BlockStatement') for (const s of node.body) texts.add(plain(text.slice(...s.range)));
+      for (const statement of node.type === 'BlockStatement' ? node.body : []) {
+        const shape = shapeOf(text.slice(...statement.range));
+        shapes.set(shape, (shapes.get(shape) ?? 0) + 1);
+      }
       return undefined;
     });
-  return texts;
+  return shapes;
 }
 
-function plain(text: string): string {
-  return text.replace(/\s+/g, ' ');
+/** Code without white space and names, but for those of hooks: what is handed over may be called otherwise now. */
+function shapeOf(text: string): string {
+  return text.replace(/\s+/g, '').replace(/(?<![\w$])(?!use[A-Z])[A-Za-z_$][\w$]*/g, '_');
 }

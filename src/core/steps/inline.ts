@@ -104,7 +104,7 @@ class Inline {
     if (whole.length === 0) return problem('inline-unused', place(found), name);
     const one = request.at && whole.find((u) => u.path === request.at!.path && meets(u.span, request.at!.range));
     if (request.at && !one) return problem('inline-place', { path: request.at.path, span: request.at.range }, name);
-    const elsewhere = one ? undefined : otherUse(project, found);
+    const elsewhere = one ? undefined : otherUse(project, found, request.allowed !== undefined);
     if (elsewhere) return problem('inline-elsewhere', elsewhere, name);
     this.#several = whole.length > 1;
     const hosts = new Set(whole.map((u) => u.path));
@@ -153,6 +153,7 @@ class Inline {
       brings,
       repeated: this.#several,
       brought: this.#brought,
+      returnsEarly: this.request.allowed !== undefined,
     });
     if (isProblem(put)) return put;
     for (const name of put.brought) this.#brought.add(name);
@@ -268,8 +269,8 @@ export function usesOf(project: Project, { id }: { readonly id: string }): Use[]
     .map(({ path, element }) => ({ path, span: { start: element.start, end: element.end } }));
 }
 
-/** A place where the component is a value, or is given on to others. */
-function otherUse(project: Project, found: Found): { path: string; span?: Span } | undefined {
+/** A place where the component is a value, or is given on to others; `mayBeHandedOn`: only the former counts. */
+function otherUse(project: Project, found: Found, mayBeHandedOn: boolean): { path: string; span?: Span } | undefined {
   const { summaries, linker } = ComponentTree.of(project);
   for (const [path, summary] of summaries) {
     const isIt = (name: string) => linker.componentFor(summary, name) === found.id;
@@ -277,7 +278,7 @@ function otherUse(project: Project, found: Found): { path: string; span?: Span }
       (e) =>
         path !== found.path && (e.source === undefined ? isIt(e.local) : reaches(project, path, e.source, found.path)),
     );
-    if (given) return { path };
+    if (given && !mayBeHandedOn) return { path };
     const names = path === found.path ? [found.component.name] : summary.imports.map((i) => i.local).filter(isIt);
     const model = names.length > 0 ? project.model(path) : undefined;
     if (!model || isProblem(model)) continue;

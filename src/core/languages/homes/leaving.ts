@@ -34,6 +34,8 @@ export interface Leaving {
   /** The same in functions that leave. */
   readonly ownResets: readonly TSESTree.ExpressionStatement[];
   readonly moduleLevel: readonly Variable[];
+  /** Names that nothing in the file declares. */
+  readonly globals: ReadonlySet<string>;
 }
 
 /** Who else uses a name, for people. */
@@ -203,9 +205,11 @@ export function leavingWith(host: Host, first: readonly Node[]): Leaving | Share
   const spans = [...statements, ...attributes].map(spanOf);
   const needs = new Map<string, { value: string; variable: Variable; sites: Node[] }>();
   const moduleLevel = new Set<Variable>();
+  const globals = new Set<string>();
   const inside = (variable: Variable) => variable.identifiers.some((id) => spans.some((span) => nodeWithin(id, span)));
   for (const span of spans)
     for (const { identifier, resolved: variable } of host.scopes.within(span)) {
+      if (!variable || variable.defs.length === 0) globals.add(String((identifier as { name?: unknown }).name));
       if (!variable || variable.defs.length === 0 || inside(variable)) continue;
       if (host.scopes.isModuleLevel(variable)) {
         moduleLevel.add(variable);
@@ -225,6 +229,7 @@ export function leavingWith(host: Host, first: readonly Node[]): Leaving | Share
     resets: [...search.resets],
     ownResets: search.ownResets(),
     moduleLevel: [...moduleLevel],
+    globals,
   };
 }
 

@@ -11,6 +11,8 @@ export interface Passing {
   readonly node: Node;
   /** For people: "a condition". */
   readonly why: string;
+  /** It never takes anything away, and only the comparison has to know. */
+  readonly harmless?: true;
   /** What decides, and whether the tag is shown where it holds. */
   readonly test?: Node;
   readonly shownIf?: boolean;
@@ -27,7 +29,7 @@ export function passingOf({ scopes, fn, use }: Host): Passing[] | string {
     if (node.type === 'VariableDeclarator') return 'it is held in a value first';
     if (node.type === 'JSXElement') {
       const why = keyed(node) ? 'an element with a key' : aroundWords(node);
-      if (why !== undefined) found.push({ node, why });
+      if (why !== undefined) found.push({ node, why, ...(keyed(node) || !isProvider(node) ? {} : { harmless: true }) });
     } else if (node.type === 'LogicalExpression') {
       const decides = node.operator === '&&' && node.right === inner;
       found.push({ node, why: 'a condition', ...(decides ? { test: node.left, shownIf: true } : {}) });
@@ -52,10 +54,14 @@ function keyed({ openingElement }: TSESTree.JSXElement): boolean {
   return openingElement.attributes.some((a) => a.type === 'JSXAttribute' && a.name.name === 'key');
 }
 
+function isProvider({ openingElement: { name } }: TSESTree.JSXElement): boolean {
+  return name.type === 'JSXMemberExpression' && name.property.name === 'Provider';
+}
+
 /** A component may leave its content away; a provider of a context never does. */
 function aroundWords({ openingElement: { name } }: TSESTree.JSXElement): string | undefined {
   if (name.type === 'JSXMemberExpression')
-    return /^(?:Provider|Fragment|StrictMode)$/.test(name.property.name) ? undefined : `<${name.property.name}>`;
+    return /^(?:Fragment|StrictMode)$/.test(name.property.name) ? undefined : `<${name.property.name}>`;
   if (name.type !== 'JSXIdentifier' || !/^[A-Z]/.test(name.name) || /^(?:Fragment|StrictMode)$/.test(name.name))
     return undefined;
   return `<${name.name}>`;

@@ -37,8 +37,9 @@ export function down(request: HomeRequest): Homing | Problem {
   const leaving = leavingWith(pair.outer, first);
   if ('by' in leaving)
     return problem('home-shared', { path: at.path, span: spanOf(leaving.at) }, leaving.name, leaving.by, request.inner.name);
-  const passing = passingOf(pair.outer);
-  if (typeof passing === 'string') return problem('home-place', { path: at.path, span: request.use }, request.inner.name, passing);
+  const around = passingOf(pair.outer);
+  if (typeof around === 'string') return problem('home-place', { path: at.path, span: request.use }, request.inner.name, around);
+  const passing = around.filter((p) => !p.harmless);
   const lost = lostBy(pair.outer, leaving, passing, request.inner.name);
   if (lost !== undefined && !request.newLifetime) return problem('home-lifetime', { path: at.path, span: request.use }, lost);
   return new Down(request, pair, leaving, needlessResets(pair.outer, leaving, passing)).run(lost);
@@ -91,7 +92,7 @@ class Down {
       pair.outer.text,
       pair.outer.scopes,
       (node) => (names.has(node) ? code(node, pair.outer.scopes, pair.outer.text, names.get(node)!) : undefined),
-      this.#renamed,
+      new Map([...this.#renamed].filter(([variable, name]) => variable.name !== name)),
     );
     const locals = given.filter((g) => g.local !== undefined);
     const statements = [
@@ -258,6 +259,8 @@ class Down {
     const refuse = (name: string) =>
       problem('home-shadowed', { path: request.inner.file.path, span: request.inner.span }, name, request.inner.name);
     if (hidden) return refuse(hidden.name);
+    const caught = [...leaving.globals].find((name) => inner.scopes.visibleIn(inner.scopes.scopeAt(spanOf(inner.fn.body)), name));
+    if (caught !== undefined) return refuse(caught);
     const importing = { text: inner.text, script: inner.script, scopes: inner.scopes, request: { file: { path: inner.path } } };
     const needless = droppedImports(importing, gone.filter((e) => e.text === ''));
     if (target === undefined) return { outer: [], inner: needless, files: new Map() };
@@ -363,7 +366,7 @@ class Down {
         written.get(node) ?? (reads.has(node) ? code(node, inner.scopes, inner.text, reads.get(node)!) : undefined),
       renamed,
     );
-    return [...inner.statements, inner.shown].flatMap((node) => substitution.edits(node));
+    return [...inner.statements, ...(inner.returning ?? [inner.shown])].flatMap((node) => substitution.edits(node));
   }
 
   /** The statements at the head of the inner component. */
@@ -373,7 +376,7 @@ class Down {
     const nl = habits.lineEnd;
     const block = statements.join(nl);
     if (fn.body.type !== 'BlockStatement') return [withBlock(text, fn, block, inward, habits)];
-    const first = inner.statements[0] ?? fn.body.body.at(-1)!;
+    const first = inner.statements[0] ?? inner.returning?.[0] ?? fn.body.body.at(-1)!;
     const at = withComments(text, spanOf(first)).start;
     const indent = indentAt(text, at);
     const apart = first.type === 'ReturnStatement' || block.includes(nl + nl) ? nl + nl : nl;

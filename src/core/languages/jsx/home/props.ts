@@ -176,8 +176,14 @@ function typeEdits(
   }
   if (fresh.length === 0) return edits;
   const body = declared?.type === 'TSInterfaceDeclaration' ? declared.body.body : declared?.type === 'TSTypeAliasDeclaration' ? membersOf(declared.typeAnnotation, new Map()) : membersOf(type, new Map());
-  const last = body.at(-1);
-  if (!last) return edits;
+  const last = body.findLast((m) => !edits.some((e) => e.start <= m.range[0] && e.end >= m.range[1] && e.text === ''));
+  if (!last) {
+    // All of them are gone, and the new ones take the room of the last.
+    const at = edits.findLast((e) => e.text === '');
+    const [line] = /^[ \t]*/.exec(text.slice(at?.start ?? 0))!;
+    const written = fresh.map((p) => `${line}${p.name}: ${p.type ?? 'any'};\n`).join('');
+    return at ? edits.map((e) => (e === at ? { ...e, text: written } : e)) : edits;
+  }
   const end = /[;,]$/.exec(text.slice(...last.range))?.[0] ?? '';
   const isLong = text.slice(body[0]!.range[0] - 2, last.range[1]).includes('\n');
   const gap = isLong ? `\n${indentAt(text, last.range[0])}` : end ? ' ' : '; ';

@@ -47,7 +47,7 @@ export function pairOf(request: HomeRequest): Pair | Problem {
   const outer = outerOf(request.outer, request.use, request.ports);
   if (isProblem(outer)) return outer;
   const { file, name, span } = request.inner;
-  const inner = takenApart(request.inner, request.ports);
+  const inner = takenApart(request.inner, request.ports, true);
   if ('why' in inner) return problem('home-inner', { path: file.path, span }, name, inner.why);
   if (isProblem(inner)) return inner;
   const habits = habitsOf(file.path, file.text, inner.script.program, request.project.files);

@@ -27,9 +27,10 @@ export function up(request: HomeRequest): Homing | Problem {
   const at = { path: request.inner.file.path, span: request.inner.span };
   const found = statementsOf(inner.fn, request.names);
   if ('unknown' in found) return problem('home-unknown', at, found.unknown, request.inner.name, found.known);
-  const passing = passingOf(outer);
+  const around = passingOf(outer);
   const place = { path: outer.path, span: request.use };
-  if (typeof passing === 'string') return problem('home-place', place, request.inner.name, passing);
+  if (typeof around === 'string') return problem('home-place', place, request.inner.name, around);
+  const passing = around.filter((p) => !p.harmless);
   const why = `<${request.inner.name}> goes and comes with ${passing[0]?.why ?? ''}, and ${request.names.join(', ')} would be kept; today it begins anew each time`;
   if (passing.length > 0 && !request.newLifetime) return problem('home-lifetime', place, why);
   const statements = [...found].sort((a, b) => a.range[0] - b.range[0]);
@@ -71,7 +72,7 @@ class Up {
       inner.script,
     );
     const place = { path: outer.path, text: outer.text, script: outer.script, scopes: outer.scopes, use: outer.use };
-    const inlining = { ...request, component: request.inner, file: request.outer.file, brings: false, repeated: false, brought: new Set<string>() };
+    const inlining = { ...request, component: request.inner, file: request.outer.file, brings: false, repeated: false, brought: new Set<string>(), returnsEarly: true };
     const needs = needsOf(inlining, inner, place, statements.map(spanOf), (name) => this.#free(name));
     if (isProblem(needs)) return needs;
     const shape = shapeInterface(scene, { crossings: used.map(crossingOf), types: [], moduleLevel: [], globals: new Set() }, new Set());
@@ -83,13 +84,13 @@ class Up {
     const innerEdits: Edit[] = [
       ...changedProps(inner, new Set(), added, habits),
       ...gone.map((span) => wholeLines(inner.text, span)),
-      ...[...staying, inner.shown].flatMap((node) => inward.edits(node)),
+      ...[...staying, ...(inner.returning ?? [inner.shown])].flatMap((node) => inward.edits(node)),
       ...needs.ownEdits,
     ];
     const importing = { text: inner.text, script: inner.script, scopes: inner.scopes, request: { file: { path: inner.path } } };
     const isOne = outer.path === inner.path;
     if (!isOne) innerEdits.push(...droppedImports(importing, gone));
-    const outward = new Substitution(inner.text, inner.scopes, () => undefined, new Map([...needs.renamed, ...names]));
+    const outward = new Substitution(inner.text, inner.scopes, () => undefined, new Map([...needs.renamed, ...[...names].filter(([variable, name]) => variable.name !== name)]));
     const outerScene = { ...place, request: { file: { path: outer.path } } };
     const passed = shape.props.map((p) => attributeText(p.name, names.get(p.crossing.variable!)!, habits));
     const outerEdits = [

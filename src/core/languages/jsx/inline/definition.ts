@@ -23,7 +23,10 @@ export interface Definition {
   /** The top-level statement that declares it. */
   readonly statement: TSESTree.ProgramStatement;
   readonly statements: readonly Node[];
+  /** What the last return gives. */
   readonly shown: Node;
+  /** From the first statement on that returns, where that is not the last one; the last return with them. */
+  readonly returning: readonly Node[] | undefined;
   /** What the names stand for that the component takes. */
   readonly props: ReadonlyMap<Variable, Prop>;
   /** Where the props come as one: what `props.x` is a member of. */
@@ -43,9 +46,9 @@ function isDefaultProps(statement: Node, name: string): boolean {
   );
 }
 
-export function definitionOf(component: Putting, ports: Ports): Definition | Problem {
+export function definitionOf(component: Putting, ports: Ports, returnsEarly = false): Definition | Problem {
   const { file, name, span } = component;
-  const found = takenApart(component, ports);
+  const found = takenApart(component, ports, returnsEarly);
   return 'why' in found
     ? problem('inline-component', { path: file.path, span: found.node ? spanOf(found.node) : span }, name, found.why)
     : found;
@@ -57,7 +60,8 @@ export interface Closed {
   readonly node: Node | undefined;
 }
 
-export function takenApart(component: Putting, ports: Ports): Definition | Closed | Problem {
+/** `returnsEarly`: it may return in more than one place. */
+export function takenApart(component: Putting, ports: Ports, returnsEarly: boolean): Definition | Closed | Problem {
   const { file, name, span } = component;
   const script = parseFile(file, ports);
   if (isProblem(script)) return script;
@@ -83,12 +87,13 @@ export function takenApart(component: Putting, ports: Ports): Definition | Close
   const shown =
     fn.body.type !== 'BlockStatement' ? fn.body : last?.type === 'ReturnStatement' ? last.argument : undefined;
   if (!shown) return refuse('it does not end in a return');
-  const statements = body.slice(0, -1);
-  const early = statements.find((s) => returns(s));
-  if (early) return refuse('it returns in more than one place', early);
-  const taken = takenBy(fn, scopes, statements);
+  const early = body.findIndex((s) => returns(s));
+  const isEarly = early >= 0 && early < body.length - 1;
+  if (isEarly && !returnsEarly) return refuse('it returns in more than one place', body[early]);
+  const taken = takenBy(fn, scopes, isEarly ? body.slice(0, early) : body.slice(0, -1));
   if ('type' in taken) return refuse('it takes its props in an unusual way', taken);
-  return { path: file.path, text: file.text, script, scopes, fn, statement, shown, ...taken };
+  const returning = isEarly ? body.slice(early) : undefined;
+  return { path: file.path, text: file.text, script, scopes, fn, statement, shown, returning, ...taken };
 }
 
 /** The function itself is what is declared. */

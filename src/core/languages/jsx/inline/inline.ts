@@ -25,7 +25,7 @@ import { withoutComponent } from './without.js';
 
 export const inlining: Inlines = {
   inline(request) {
-    const definition = definitionOf(request.component, request.ports);
+    const definition = definitionOf(request.component, request.ports, request.returnsEarly);
     if (isProblem(definition)) return definition;
     const script = parseFile(request.file, request.ports);
     if (isProblem(script)) return script;
@@ -48,7 +48,7 @@ export const inlining: Inlines = {
   },
 
   without(component, ports, brought, shared) {
-    const definition = definitionOf(component, ports);
+    const definition = definitionOf(component, ports, true);
     return isProblem(definition) ? definition : withoutComponent(definition, component.name, brought, shared);
   },
 };
@@ -97,7 +97,8 @@ class Writing {
     };
     const passed = passedBy(place, indentFor, habits.indent);
     this.#checkContent(passed);
-    const kept = [spanOf(definition.shown), ...definition.statements.map(spanOf), ...defaultsOf(definition, passed)];
+    const shows = definition.returning ?? [definition.shown];
+    const kept = [...shows.map(spanOf), ...definition.statements.map(spanOf), ...defaultsOf(definition, passed)];
     const needs = needsOf(request, definition, place, kept, (name) => this.#free(name));
     if (isProblem(needs)) return needs;
     const renamed = new Map([...needs.renamed, ...this.#clashes(passed)]);
@@ -243,6 +244,7 @@ class Writing {
     const { definition, place } = this;
     const parent = place.scopes.parentOf(place.use)!;
     const among = isJsx(parent);
+    if (definition.returning) return called(definition, substitution, among);
     const parens = this.#needsParens();
     const indent = this.#indent + (parens ? indentUnit(place) : '');
     const settled = substitution.settle(definition.shown);
@@ -326,6 +328,15 @@ class Writing {
     );
     return [{ ...body, text: `{${nl}${block}${nl}${nl}${home.indent}return ${text}${semi || ';'}${nl}${outer}}` }];
   }
+}
+
+/** A component that returns in several places, as a function that is called on the spot. */
+function called({ text, returning }: Definition, substitution: Substitution, among: boolean): string {
+  const start = returning![0]!.range[0];
+  const edits = returning!.flatMap((s) => substitution.edits(s)).map((e) => ({ ...e, start: e.start - start, end: e.end - start }));
+  const body = applyEdits(text.slice(start, returning!.at(-1)!.range[1]), edits);
+  const code = `(() => { ${body} })()`;
+  return among ? `{${code}}` : code;
 }
 
 function indentUnit(place: Place): string {

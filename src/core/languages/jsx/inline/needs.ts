@@ -36,6 +36,8 @@ export function needsOf(
   const itself = [...wanted].find(isOwn);
   if (itself) return refusal(request, `it shows itself`);
   const visible = (name: string) => place.scopes.visibleIn(place.scopes.scopeAt(spanOf(place.use)), name);
+  const caught = globalNames(definition, kept).find((name) => visible(name));
+  if (caught !== undefined) return problem('inline-shadowed', at(request), caught);
   if (definition.path === place.path) {
     for (const variable of wanted) {
       const there = visible(variable.name);
@@ -55,6 +57,14 @@ function at(request: InlineRequest) {
 function refusal(request: InlineRequest, why: string): Problem {
   const { component } = request;
   return problem('inline-component', { path: component.file.path, span: component.span }, component.name, why);
+}
+
+/** Names in spans of the component's file that nothing in the file declares. */
+function globalNames({ scopes }: Definition, spans: readonly Span[]): string[] {
+  return spans
+    .flatMap((span) => scopes.within(span))
+    .filter(({ resolved }) => !resolved || resolved.defs.length === 0)
+    .map(({ identifier }) => String((identifier as { name?: unknown }).name));
 }
 
 /** Variables of the module that spans of it read. */
