@@ -7,6 +7,7 @@ import {
   textOf,
   type Alternatives,
   type ComponentPlan,
+  type HomeProposal,
   type HookProposal,
   type OutlineNode,
   type RegionProposal,
@@ -37,7 +38,7 @@ function shownAt({ written }: Found, session: Session, path: string, span: Span)
 
 export function proposedText(session: Session, found: Found, named: boolean, limit: number): string {
   const { colors: c } = session;
-  const { plans, splits, unread, plain, leftOut } = found;
+  const { plans, splits, homes, unread, plain, leftOut } = found;
   const cut = plans.filter(isCut);
   const out: string[] = repeatsFirst(session, found);
   let id = 0;
@@ -47,7 +48,8 @@ export function proposedText(session: Session, found: Found, named: boolean, lim
   }
   if (cut.length > limit) out.push(c.dim(`… ${cut.length - limit} more components; --limit shows more`), '');
   for (const split of splits) out.push(...ofSplit(session, split, ++id));
-  if (splits.length > 0) out.push('');
+  for (const one of homes) out.push(...ofHome(session, one, ++id));
+  if (splits.length + homes.length > 0) out.push('');
   const fine = plans.filter((p) => !isCut(p));
   for (const plan of fine) {
     const remarks = remarksOn(session, plan, found);
@@ -244,6 +246,17 @@ function ofSplit(session: Session, split: SplitProposal, id: number): string[] {
   ];
 }
 
+function ofHome(session: Session, one: HomeProposal, id: number): string[] {
+  const { colors: c } = session;
+  const { name, path, component, home, worth, why } = one;
+  const [from, to] = linesOf(session, path, component);
+  return [
+    `${c.cyan(String(id).padStart(3))}  bring home ${c.bold(name)}  ${c.dim(`${path}:${from}-${to}`)}  ${component.name} ${c.dim('→')} ${nameIn(home)}  worth ${worth.total}`,
+    ...wrapped(crossingOf(one).join(c.dim(' · ')), '     ').filter((line) => line.trim()),
+    ...wrapped(why.join('; '), '     ').map((line) => c.dim(line)),
+  ];
+}
+
 function crossingOf({ seam }: Pick<RegionProposal, 'seam'>): string[] {
   const list = (word: string, names: readonly { readonly name: string }[]) =>
     names.length > 0 ? [`${word} ${names.map((n) => n.name).join(', ')}`] : [];
@@ -270,7 +283,7 @@ function madeIn(nodes: readonly OutlineNode[]): OutlineNode[] {
 // Remarks
 
 /** What else there is to say of one component, a row each. */
-function remarksOn(session: Session, plan: ComponentPlan, { weighed, history }: Found): string[] {
+function remarksOn(session: Session, plan: ComponentPlan, { weighed, history, homes }: Found): string[] {
   const { colors: c } = session;
   const id = `${plan.path}#${plan.component}`;
   const isLong = isCut(plan) || plan.size.before > LONG;
@@ -281,7 +294,12 @@ function remarksOn(session: Session, plan: ComponentPlan, { weighed, history }: 
     for (const group of reasons.groups) rows.push(['', `· ${namesOf(group.names, group.effects)}`]);
     if (reasons.shared.length > 0) rows.push(['', c.dim(`(several of them read ${reasons.shared.join(', ')})`)]);
   }
-  for (const state of weighed.states.filter((s) => s.component === id)) rows.push(...stateRemark(state));
+  for (const state of weighed.states.filter((s) => s.component === id)) {
+    const isProposed = homes.some(
+      ({ path, component, states }) => id === `${path}#${component.name}` && states.includes(state.name),
+    );
+    if (!isProposed) rows.push(...stateRemark(state));
+  }
   for (const { name, through } of weighed.drilled.filter((d) => d.through[0] === id))
     rows.push([
       'handed on',

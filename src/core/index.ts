@@ -77,6 +77,7 @@ export { page, pagesInto, type PageChange, type PageRequest, type PagesWritten }
 export type { WrittenPage } from './steps/pages.js';
 export { withContent } from './steps/content.js';
 export { withProven, withRepeats } from './steps/feasible.js';
+export { proposeHomes, type HomeProposal } from './steps/homes.js';
 export { proposeInlines, type SplitProposal } from './steps/splits.js';
 export { unify, type UnifyChange, type UnifyStepRequest } from './steps/unify.js';
 export { proveFiles, unresolvedNames } from './proof/files.js';

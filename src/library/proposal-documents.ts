@@ -15,8 +15,8 @@ import { linesOf } from './places.js';
 import type { Found } from './propose.js';
 import type { Workspace } from './workspace.js';
 
-export function planDocument(workspace: Workspace, { plans, splits, repeats, written }: Found): PlanDocument {
-  const { files, steps } = planOf(workspace.project, plans, splits, repeats, written);
+export function planDocument(workspace: Workspace, { plans, splits, repeats, written, homes }: Found): PlanDocument {
+  const { files, steps } = planOf(workspace.project, plans, splits, repeats, written, homes);
   return {
     format: 'verkstad/plan@1',
     files: files.map((file) => ({ ...file })),
@@ -81,7 +81,7 @@ function pageDocuments({ into, pages }: PagesWritten): NonNullable<ProposeDocume
   return [...pages].map(([path, { name, path: to }]) => ({ path, name, to, into }));
 }
 
-function proposalDocuments(workspace: Workspace, { plans, splits, repeats }: Found): ProposeDocument['proposals'] {
+function proposalDocuments(workspace: Workspace, { plans, splits, repeats, homes }: Found): ProposeDocument['proposals'] {
   let id = 0;
   const first = repeats.map((repeat) => repeatDocument(workspace, repeat));
   const cuts = plans.flatMap((plan) => {
@@ -124,7 +124,20 @@ function proposalDocuments(workspace: Workspace, { plans, splits, repeats }: Fou
     worth,
     why: [...why],
   }));
-  return [...first, ...cuts, ...back];
+  const brought = homes.map(({ name, path, component, home, seam, worth, why }): (typeof cuts)[number] => ({
+    id: String(++id),
+    step: 'home',
+    name,
+    component: `${path}#${component.name}`,
+    path,
+    lines: linesOf(workspace, path, component),
+    range: [component.start, component.end],
+    seam: { props: [...seam.props], events: [...seam.events], slots: [] },
+    worth,
+    why: [...why],
+    home,
+  }));
+  return [...first, ...cuts, ...back, ...brought];
 }
 
 function repeatDocument(workspace: Workspace, repeat: Repeat): ProposeDocument['proposals'][number] {

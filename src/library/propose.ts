@@ -8,6 +8,7 @@ import {
   pagesInto,
   pathsOf,
   problem,
+  proposeHomes,
   proposeInlines,
   proposeRegions,
   textOf,
@@ -17,6 +18,7 @@ import {
   withRepeats,
   type ComponentPlan,
   type Goal,
+  type HomeProposal,
   type PagesWritten,
   type Problem,
   type Project,
@@ -34,6 +36,8 @@ export interface Found {
   /** The one that gains most first. */
   readonly plans: readonly ComponentPlan[];
   readonly splits: readonly SplitProposal[];
+  /** States that go to a component below before anything is cut. */
+  readonly homes: readonly HomeProposal[];
   /** What stands more than once and is made one before anything is cut; of a whole project only. */
   readonly repeats: readonly Repeat[];
   /** Groups of a whole project that are left to a person. */
@@ -151,7 +155,9 @@ async function weighAll(
   const props = config.limits?.props ?? DEFAULT_LIMITS.props;
   const weighed = weigh(project, plans, { props, cache });
   cache.save();
-  const splits = proposeInlines(project, paths);
+  const homes = proposeHomes(project, weighed.states);
+  // What is to keep a state stays.
+  const splits = proposeInlines(project, paths).filter(({ id }) => !homes.some(({ home }) => home === id));
   const ours = new Set(project.sources());
   const history = await historyOf(root, since ?? WINDOW, (path) => ours.has(path));
   // Only a person who asks for history is told that there is none.
@@ -162,6 +168,7 @@ async function weighAll(
   return {
     plans,
     splits,
+    homes,
     repeats: unified,
     otherRepeats: (groups?.groups.length ?? 0) - unified.length,
     weighed,

@@ -107,6 +107,8 @@ function sinkOf(value: Value, values: readonly Value[], seen: Set<Value> = new S
       sinks.push({ tag, at, props: new Set([prop]), names: new Set(value.names) });
       continue;
     }
+    // An effect goes with what it is about.
+    if (use.by?.kind === 'effect') continue;
     const by = values.find((v) => v.binding === use.by);
     if (!by || (by.binding.kind !== 'derived' && by.binding.kind !== 'handler')) return undefined;
     if (seen.has(by)) continue;

@@ -15,6 +15,7 @@ import { Lines } from '../text/lines.js';
 import type { Change } from './change.js';
 import { extract, type ExtractChange } from './extract.js';
 import { home, type HomeChange, type HomeStepRequest } from './home.js';
+import type { HomeProposal } from './homes.js';
 import { hook, type HookChange } from './hook.js';
 import { inline, type InlineChange } from './inline.js';
 import { join, part, type JoinChange } from './join.js';
@@ -114,8 +115,8 @@ export interface Plan {
 }
 
 /**
- * The steps that proposals come to: what repeats is made one first. `splits`: components to put back. `written`: the pages
- * that the proposals are about, which become components before anything else.
+ * The steps that proposals come to: states go home first, then what repeats is made one. `splits`: components to put back.
+ * `written`: the pages that the proposals are about, which become components before anything else.
  */
 export function planOf(
   project: Project,
@@ -123,6 +124,7 @@ export function planOf(
   splits: readonly SplitProposal[] = [],
   repeats: readonly Repeat[] = [],
   written?: PagesWritten,
+  homes: readonly HomeProposal[] = [],
 ): Plan {
   const prints = new Map<string, string>();
   // What a page becomes follows from its text.
@@ -169,6 +171,14 @@ export function planOf(
     const lines = new Lines(text).range({ start, end });
     return [{ step: 'inline', name, component: hosts.join(', '), path, lines, range: [start, end] }];
   });
+  const brought = homes.flatMap(({ name, states, path, component, home: to }): PlanStep[] => {
+    const text = read(path);
+    const isRead = text !== undefined && read(to.slice(0, to.lastIndexOf('#'))) !== undefined;
+    if (!isRead) return [];
+    const { start, end } = component;
+    const lines = new Lines(text).range(component);
+    return [{ step: 'home', name, component: component.name, path, lines, range: [start, end], states, in: to }];
+  });
   const unified = repeats.flatMap((repeat) => unifyStep(repeat, read) ?? []);
   // What a frame holds stays in its page, and is cut there as long as it can be found.
   const isFrame = ({ kind }: UnifyStep) => kind === 'frame';
@@ -177,7 +187,7 @@ export function planOf(
   for (const step of pages) prints.set(step.path, fingerprint(textOf(written!.before.files, step.path)!));
   return {
     files: [...prints].map(([path, print]) => ({ path, fingerprint: print })),
-    steps: [...pages, ...unified.filter((s) => !isFrame(s)), ...cuts, ...unified.filter(isFrame), ...back],
+    steps: [...pages, ...brought, ...unified.filter((s) => !isFrame(s)), ...cuts, ...unified.filter(isFrame), ...back],
   };
 }
 
