@@ -196,11 +196,14 @@ export const STEPS = {
       for (const { names } of states) {
         const run = () => {
           const cut = extract(project, { path, range: region, seam: { stays: names.slice(0, 1) } });
-          if (isProblem(cut) || cut.proof.answer !== 'same') return { outcome: 'refused', problem: isProblem(cut) ? cut : { code: 'cut', message: 'no cut' } };
+          if (isProblem(cut) || cut.proof.answer !== 'same')
+            return { outcome: 'refused', problem: isProblem(cut) ? cut : { code: 'cut', message: 'no cut' } };
           const now = new Project(applied(project.files, cut), project.ports);
           const to = `${cut.target}#${cut.name}`;
           const brought = changed(home(now, { component: id, names: names.slice(0, 1), in: to, newLifetime: true }));
-          return brought.files ? { ...brought, files: new Map([...cut.files.map((f) => [f.path, f.text ?? null]), ...brought.files]) } : brought;
+          return brought.files
+            ? { ...brought, files: new Map([...cut.files.map((f) => [f.path, f.text ?? null]), ...brought.files]) }
+            : brought;
         };
         yield { path, region, run };
       }

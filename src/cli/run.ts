@@ -47,7 +47,8 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     code = await inSession(host, options, target, command);
   };
   // In the order in which they are listed.
-  for (const add of [addReading, addPlans, addCuts, addHome, addCheck, addMerging, addPlacing, addUndo]) add(program, act);
+  for (const add of [addReading, addPlans, addCuts, addHome, addCheck, addMerging, addPlacing, addUndo])
+    add(program, act);
 
   program.option('-V, --version', 'the version');
   if (argv.length === 0) {

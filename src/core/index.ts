@@ -52,7 +52,15 @@ export { extract, findRegion, type ExtractChange, type ExtractRequest } from './
 export { hook, type HookChange, type HookRequest } from './steps/hook.js';
 export type { LogicGroup } from './language/hooking.js';
 export { home, type HomeChange, type HomeStepRequest } from './steps/home.js';
-export { findComponent, inline, standsAt, usesOf, type InlineChange, type InlineStepRequest, type Use } from './steps/inline.js';
+export {
+  findComponent,
+  inline,
+  standsAt,
+  usesOf,
+  type InlineChange,
+  type InlineStepRequest,
+  type Use,
+} from './steps/inline.js';
 export { join, part, type JoinChange } from './steps/join.js';
 export type { JoinOptions } from './language/joining.js';
 export {

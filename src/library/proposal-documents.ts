@@ -81,7 +81,10 @@ function pageDocuments({ into, pages }: PagesWritten): NonNullable<ProposeDocume
   return [...pages].map(([path, { name, path: to }]) => ({ path, name, to, into }));
 }
 
-function proposalDocuments(workspace: Workspace, { plans, splits, repeats, homes }: Found): ProposeDocument['proposals'] {
+function proposalDocuments(
+  workspace: Workspace,
+  { plans, splits, repeats, homes }: Found,
+): ProposeDocument['proposals'] {
   let id = 0;
   const first = repeats.map((repeat) => repeatDocument(workspace, repeat));
   const cuts = plans.flatMap((plan) => {

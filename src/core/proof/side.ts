@@ -55,7 +55,8 @@ export class Side {
           : `missing:${source.startsWith('.') ? (placeOf(from, source) ?? source) : source}`;
     const module = target.kind === 'file' ? this.modules.get(path) : undefined;
     const outside: Meaning = { kind: 'outside', key: `${path}#${name}` };
-    const between = target.kind === 'file' && !module && this.throughOthers && depth <= 10 ? this.open(path) : undefined;
+    const between =
+      target.kind === 'file' && !module && this.throughOthers && depth <= 10 ? this.open(path) : undefined;
     const behind = between && this.exportOf(between, name, depth + 1);
     if (behind?.kind === 'module' && this.modules.has(behind.module.path)) return behind;
     if (!module || name === '*' || depth > 10) return outside;

@@ -233,7 +233,11 @@ class Homeward {
       home: to,
       target: to.slice(0, to.lastIndexOf('#')),
       moved: [...this.#moved],
-      seam: { props: props.filter((p) => !/^on[A-Z]/.test(p.name)), events: props.filter((p) => /^on[A-Z]/.test(p.name)), slots: [] },
+      seam: {
+        props: props.filter((p) => !/^on[A-Z]/.test(p.name)),
+        events: props.filter((p) => /^on[A-Z]/.test(p.name)),
+        slots: [],
+      },
       dropped: [...this.#dropped],
       proof: this.#proof!,
       notes: [...this.#notes],
@@ -252,7 +256,13 @@ function levelOf(project: Project, outer: string, inner: string): Level | Proble
   const at = { path: below.path, span: { start: below.component.start, end: below.component.end } };
   if (uses.length > 1) return problem('home-place', at, below.component.name, `it is shown at ${uses.length} places`);
   if (use?.path !== above.path || use.host?.name !== above.component.name)
-    return problem('home-target', at, below.component.name, above.component.name, `${above.component.name} does not show it`);
+    return problem(
+      'home-target',
+      at,
+      below.component.name,
+      above.component.name,
+      `${above.component.name} does not show it`,
+    );
   return { outer: above, inner: below, use };
 }
 
@@ -285,7 +295,8 @@ function proveLevel(
   const is = edited(after, outer.path, lasting);
   const out = inline(was, { component: inner.id, allowed: { resident: () => true } });
   const at = { path: inner.path, span: { start: inner.component.start, end: inner.component.end } };
-  if (isProblem(out)) return problem('home-inner', at, inner.component.name, `what it does cannot be compared (${out.message})`);
+  if (isProblem(out))
+    return problem('home-inner', at, inner.component.name, `what it does cannot be compared (${out.message})`);
   if (out.proof.answer !== 'same')
     return out.proof.code === 'file-unread'
       ? problem('home-inner', at, inner.component.name, `it cannot be written out in ${outer.path} for comparing`)

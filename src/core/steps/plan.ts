@@ -386,7 +386,8 @@ export function runStep(
       : problem('repeat-unknown', { path }, step.id, '');
   }
   if (step.step === 'inline') return inline(project, { component: `${path}#${name}` });
-  if (step.step === 'home') return home(project, { ...homeRequestOf(step), ...(options.types ? { types: options.types } : {}) });
+  if (step.step === 'home')
+    return home(project, { ...homeRequestOf(step), ...(options.types ? { types: options.types } : {}) });
   if (step.step === 'hook') {
     const { to } = step;
     const { types } = options;

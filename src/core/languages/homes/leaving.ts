@@ -115,7 +115,7 @@ class Search {
     for (const statement of this.going)
       for (const variable of declaredBy(this.host, statement))
         for (const { identifier } of variable.references) {
-          const reset = this.#resetAt(identifier as Node);
+          const reset = this.#resetAt(identifier);
           if (reset && !this.resets.has(reset)) found.add(reset);
         }
     return [...found];
@@ -133,7 +133,8 @@ class Search {
     const { scopes } = this.host;
     const parent = scopes.parentOf(identifier);
     const statement = parent && scopes.parentOf(parent);
-    if (statement?.type !== 'ExpressionStatement' || scopes.parentOf(statement)?.type !== 'BlockStatement') return undefined;
+    if (statement?.type !== 'ExpressionStatement' || scopes.parentOf(statement)?.type !== 'BlockStatement')
+      return undefined;
     const given =
       parent?.type === 'CallExpression' && parent.callee === identifier && parent.arguments.length === 1
         ? parent.arguments[0]!
@@ -185,7 +186,8 @@ function tagOf({ openingElement: { name } }: TSESTree.JSXElement): string {
 
 /** Declarations of one name each, and effects that say what they depend on. */
 function canLeave(statement: Node): boolean {
-  if (statement.type === 'VariableDeclaration') return statement.declarations.length === 1 && statement.kind !== 'using';
+  if (statement.type === 'VariableDeclaration')
+    return statement.declarations.length === 1 && statement.kind !== 'using';
   return statement.type === 'FunctionDeclaration' || isEffect(statement);
 }
 
@@ -215,7 +217,7 @@ export function leavingWith(host: Host, first: readonly Node[]): Leaving | Share
         moduleLevel.add(variable);
         continue;
       }
-      const site = wholeRead(host, identifier as Node, variable);
+      const site = wholeRead(host, identifier, variable);
       const value = host.text.slice(...site.range);
       const need = needs.get(value) ?? { value, variable, sites: [] };
       need.sites.push(site);

@@ -39,7 +39,8 @@ export function passingOf({ scopes, fn, use }: Host): Passing[] | string {
     inner = node;
   }
   const own = ownStatementOf({ fn }, use);
-  const before = fn.body.type === 'BlockStatement' && own ? fn.body.body.slice(0, fn.body.body.indexOf(own as never)) : [];
+  const before =
+    fn.body.type === 'BlockStatement' && own ? fn.body.body.slice(0, fn.body.body.indexOf(own as never)) : [];
   for (const statement of before)
     if (returnsIn(statement))
       found.push({
@@ -110,9 +111,9 @@ export function lostBy(host: Host, leaving: Leaving, passing: readonly Passing[]
 function isSetLate(host: Host, { statements, declared }: Leaving): boolean {
   return declared.some((variable) =>
     variable.references.some(({ identifier, init }) => {
-      const own = ownStatementOf(host, identifier as Node);
+      const own = ownStatementOf(host, identifier);
       if (init || !own || !statements.includes(own)) return false;
-      const around = host.scopes.ancestorsOf(identifier as Node);
+      const around = host.scopes.ancestorsOf(identifier);
       const inside = around.slice(0, around.indexOf(own) + 1).filter(isFunction);
       return inside.some((fn) => fn.async) || inside.filter((fn) => !runsNow(fn, host.scopes.parentOf(fn))).length > 1;
     }),
@@ -135,7 +136,7 @@ function shownAfter(passing: Passing, state: State, { value }: State['writes'][n
 /** What a statement keeps: the first name of a state. */
 function kept({ scopes }: Host, statement: Node): string[] {
   if (statement.type !== 'VariableDeclaration') return [];
-  const { id, init } = statement.declarations[0]!;
+  const { id, init } = statement.declarations[0];
   if (!init || !/^use(?:State|Reducer|Ref)$/.test(calleeName(init) ?? '')) return [];
   const name = id.type === 'ArrayPattern' ? id.elements[0] : id;
   const variable = name?.type === 'Identifier' ? scopes.variableOf(name) : undefined;
@@ -155,16 +156,20 @@ function stateBehind({ scopes }: Host, { test }: Passing): State | undefined {
   if (names.length !== 1 || !variable || definition?.type !== 'Variable' || definition.node.id.type !== 'ArrayPattern')
     return undefined;
   const [value, setter] = definition.node.id.elements;
-  if (calleeName(definition.node.init ?? definition.node) !== 'useState' || value?.type !== 'Identifier' || scopes.variableOf(value) !== variable)
+  if (
+    calleeName(definition.node.init ?? definition.node) !== 'useState' ||
+    value?.type !== 'Identifier' ||
+    scopes.variableOf(value) !== variable
+  )
     return undefined;
   const set = setter?.type === 'Identifier' ? scopes.variableOf(setter) : undefined;
   const writes = (set?.references ?? [])
     .filter((r) => !r.init)
     .map(({ identifier }) => {
-      const call = scopes.parentOf(identifier as Node);
+      const call = scopes.parentOf(identifier);
       const isCall = call?.type === 'CallExpression' && call.callee === identifier;
       const given = isCall && call.arguments.length === 1 ? bare(call.arguments[0]!) : undefined;
-      return { call: isCall ? call : (identifier as Node), value: given?.type === 'Literal' ? given : undefined };
+      return { call: isCall ? call : (identifier), value: given?.type === 'Literal' ? given : undefined };
     });
   return { variable, writes };
 }
@@ -174,7 +179,9 @@ function isShownAt({ test, shownIf }: Passing, { variable }: State, value: Node)
   const known = (node: Node): { value: unknown } | undefined => {
     const code = bare(node);
     if (code.type === 'Literal') return { value: code.value };
-    return code.type === 'Identifier' && code.name === variable.name ? { value: (value as TSESTree.Literal).value } : undefined;
+    return code.type === 'Identifier' && code.name === variable.name
+      ? { value: (value as TSESTree.Literal).value }
+      : undefined;
   };
   const truth = (node: Node): boolean | undefined => {
     const code = bare(node);
@@ -183,7 +190,7 @@ function isShownAt({ test, shownIf }: Passing, { variable }: State, value: Node)
       return inner === undefined ? undefined : !inner;
     }
     if (code.type === 'BinaryExpression' && /^[!=]==?$/.test(code.operator)) {
-      const [left, right] = [known(code.left as Node), known(code.right)];
+      const [left, right] = [known(code.left), known(code.right)];
       return left && right ? (left.value === right.value) === code.operator.startsWith('=') : undefined;
     }
     const plain = known(code);
@@ -221,7 +228,7 @@ function isBeside({ scopes, text }: Host, call: Node, reset: Node): boolean {
 function fnName(host: Host, node: Node): string | undefined {
   const own = ownStatementOf(host, node);
   if (own?.type === 'FunctionDeclaration') return own.id?.name;
-  const id = own?.type === 'VariableDeclaration' ? own.declarations[0]!.id : undefined;
+  const id = own?.type === 'VariableDeclaration' ? own.declarations[0].id : undefined;
   return id?.type === 'Identifier' ? id.name : undefined;
 }
 
@@ -229,4 +236,3 @@ function fnName(host: Host, node: Node): string | undefined {
 export function resettersOf(host: Host, resets: Leaving['resets']): string[] {
   return [...new Set(resets.flatMap((reset) => fnName(host, reset) ?? []))];
 }
-

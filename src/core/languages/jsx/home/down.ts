@@ -36,12 +36,20 @@ export function down(request: HomeRequest): Homing | Problem {
   if ('unknown' in first) return problem('home-unknown', at, first.unknown, request.outer.name, first.known);
   const leaving = leavingWith(pair.outer, first);
   if ('by' in leaving)
-    return problem('home-shared', { path: at.path, span: spanOf(leaving.at) }, leaving.name, leaving.by, request.inner.name);
+    return problem(
+      'home-shared',
+      { path: at.path, span: spanOf(leaving.at) },
+      leaving.name,
+      leaving.by,
+      request.inner.name,
+    );
   const around = passingOf(pair.outer);
-  if (typeof around === 'string') return problem('home-place', { path: at.path, span: request.use }, request.inner.name, around);
+  if (typeof around === 'string')
+    return problem('home-place', { path: at.path, span: request.use }, request.inner.name, around);
   const passing = around.filter((p) => !p.harmless);
   const lost = lostBy(pair.outer, leaving, passing, request.inner.name);
-  if (lost !== undefined && !request.newLifetime) return problem('home-lifetime', { path: at.path, span: request.use }, lost);
+  if (lost !== undefined && !request.newLifetime)
+    return problem('home-lifetime', { path: at.path, span: request.use }, lost);
   return new Down(request, pair, leaving, needlessResets(pair.outer, leaving, passing)).run(lost);
 }
 
@@ -70,11 +78,15 @@ class Down {
   run(lost: string | undefined): Homing | Problem {
     const { request, pair, leaving } = this;
     const { inner, habits } = pair;
-    const given = this.#given();
-    const dropped = new Set(given.map((g) => g.prop));
+    const handed = this.#given();
+    const dropped = new Set(handed.map((g) => g.prop));
     // What is read by another name from now on leaves its own free.
-    for (const { plain, variable } of given) if (plain && variable && isOnlyOne(variable, pair)) this.#taken.delete(variable.name);
+    for (const { plain, variable, value } of handed)
+      if ((plain ?? value) && variable && isOnlyOne(variable, pair)) this.#taken.delete(variable.name);
     for (const variable of leaving.declared) this.#renamed.set(variable, this.#fresh(variable.name));
+    const given = handed.map((g) =>
+      g.value && !g.site ? { ...g, local: this.#fresh(g.variable?.name ?? g.prop) } : g,
+    );
     const inputs = leaving.needs.map((need) => this.#known(need, dropped));
     const shape = this.#interface(leaving.needs.filter((_, i) => inputs[i] === undefined));
     const added = shape.props.map((p) => ({ name: p.name, ...(p.type === undefined ? {} : { type: p.type }) }));
@@ -100,15 +112,13 @@ class Down {
       ...locals.map((g) => this.#local(g, outward)),
     ];
     const inward = this.#inward(given, outward);
-    const innerEdits = [
-      ...linked.inner,
-      ...props,
-      ...this.#placed(statements, inward),
-    ];
+    const innerEdits = [...linked.inner, ...props, ...this.#placed(statements, inward)];
     const resets = this.needless.map((reset) => wholeLines(pair.outer.text, spanOf(reset)));
     const outerEdits = [
       ...linked.outer,
-      ...resets.filter((reset) => !leaving.statements.some((s) => s.range[0] <= reset.start && s.range[1] >= reset.end)),
+      ...resets.filter(
+        (reset) => !leaving.statements.some((s) => s.range[0] <= reset.start && s.range[1] >= reset.end),
+      ),
       ...this.#left(
         changedAttributes(
           pair.outer.text,
@@ -146,13 +156,15 @@ class Down {
   }
 
   #notes(lost: string | undefined): string[] {
-    const { leaving, request, pair } = this;
+    const { request, pair } = this;
     const notes = [...this.#renamed]
       .filter(([variable, name]) => variable.name !== name)
       .map(([variable, name]) => `${variable.name} is called ${name} in ${request.inner.name}`);
     if (this.needless.length > 0) {
       const by = resettersOf(pair.outer, this.needless).join(', ');
-      notes.push(`${by || 'the host'} no longer sets it back: it begins anew whenever <${request.inner.name}> comes back`);
+      notes.push(
+        `${by || 'the host'} no longer sets it back: it begins anew whenever <${request.inner.name}> comes back`,
+      );
     }
     return lost === undefined ? notes : [`asked for although ${lost}`, ...notes];
   }
@@ -165,21 +177,36 @@ class Down {
       const prop = attributeName(attribute);
       const variable = [...inner.props].find(([, p]) => p.name === prop)?.[0];
       const value = attribute.value?.type === 'JSXExpressionContainer' ? attribute.value.expression : undefined;
-      const name = value && bare(value);
-      const plain = name?.type === 'Identifier' ? outer.scopes.variableOf(name) : undefined;
+      const name = value && handedName(value, this.#isOnlyCalled(prop, variable));
+      const plain = name && outer.scopes.variableOf(name);
       const isMoved = plain !== undefined && leaving.declared.includes(plain);
       const used = (variable?.references.some((r) => !r.init) ?? false) || this.#wholeReads(prop).length > 0;
       if (isMoved || !value || !used) return { prop, variable, ...(isMoved ? { plain } : {}) };
       const site = this.#onlySite(prop, variable);
-      if (site) return { prop, variable, value, site };
-      return { prop, variable, value, local: variable?.name ?? this.#fresh(prop) };
+      return { prop, variable, value, ...(site ? { site } : {}) };
+    });
+  }
+
+  #readsOf(prop: string, variable: Variable | undefined): Node[] {
+    const own = variable?.references.flatMap((r) => (r.init ? [] : [r.identifier as Node])) ?? [];
+    return [...own, ...this.#wholeReads(prop)];
+  }
+
+  #isOnlyCalled(prop: string, variable: Variable | undefined): boolean {
+    const { scopes } = this.pair.inner;
+    return this.#readsOf(prop, variable).every((read) => {
+      const call = scopes.parentOf(read);
+      return call?.type === 'CallExpression' && call.callee === read;
     });
   }
 
   /** Where the inner component has the one place that reads what it is handed, and hands it on. */
   #onlySite(prop: string, variable: Variable | undefined): Node | undefined {
     const { scopes } = this.pair.inner;
-    const reads = [...(variable?.references.flatMap((r) => (r.init ? [] : [r.identifier as Node])) ?? []), ...this.#wholeReads(prop)];
+    const reads = [
+      ...(variable?.references.flatMap((r) => (r.init ? [] : [r.identifier])) ?? []),
+      ...this.#wholeReads(prop),
+    ];
     const [only] = reads;
     return reads.length === 1 && only && scopes.parentOf(only)?.type === 'JSXExpressionContainer' ? only : undefined;
   }
@@ -189,7 +216,8 @@ class Down {
     const { whole, scopes } = this.pair.inner;
     return (whole?.references ?? []).flatMap(({ identifier }) => {
       const parent = scopes.parentOf(identifier);
-      const isIt = parent?.type === 'MemberExpression' && parent.property.type === 'Identifier' && parent.property.name === prop;
+      const isIt =
+        parent?.type === 'MemberExpression' && parent.property.type === 'Identifier' && parent.property.name === prop;
       return isIt ? [parent] : [];
     });
   }
@@ -249,7 +277,10 @@ class Down {
   }
 
   /** What both files need once the statements have gone from one into the other. */
-  #linked(shape: Interface, gone: readonly Edit[]): { outer: readonly Edit[]; inner: readonly Edit[]; files: Map<string, string> } | Problem {
+  #linked(
+    shape: Interface,
+    gone: readonly Edit[],
+  ): { outer: readonly Edit[]; inner: readonly Edit[]; files: Map<string, string> } | Problem {
     const { request, pair, leaving } = this;
     const { inner, habits } = pair;
     const target = this.#scene.request.target;
@@ -259,16 +290,27 @@ class Down {
     const refuse = (name: string) =>
       problem('home-shadowed', { path: request.inner.file.path, span: request.inner.span }, name, request.inner.name);
     if (hidden) return refuse(hidden.name);
-    const caught = [...leaving.globals].find((name) => inner.scopes.visibleIn(inner.scopes.scopeAt(spanOf(inner.fn.body)), name));
+    const caught = [...leaving.globals].find((name) =>
+      inner.scopes.visibleIn(inner.scopes.scopeAt(spanOf(inner.fn.body)), name),
+    );
     if (caught !== undefined) return refuse(caught);
-    const importing = { text: inner.text, script: inner.script, scopes: inner.scopes, request: { file: { path: inner.path } } };
-    const needless = droppedImports(importing, gone.filter((e) => e.text === ''));
+    const importing = {
+      text: inner.text,
+      script: inner.script,
+      scopes: inner.scopes,
+      request: { file: { path: inner.path } },
+    };
+    const needless = droppedImports(
+      importing,
+      gone.filter((e) => e.text === ''),
+    );
     if (target === undefined) return { outer: [], inner: needless, files: new Map() };
     const goingSpans = [...leaving.statements, ...leaving.attributes].map(spanOf);
     const types = shape.typeVariables.filter((v) => this.#scene.scopes.isModuleLevel(v) && !this.#isSame(v));
     const sharing = findSharing(this.#scene, wanted, goingSpans, types);
     if (isProblem(sharing)) return sharing;
-    if (sharing.circular !== undefined) return problem('home-circular', { path: request.inner.file.path }, sharing.circular, request.inner.name);
+    if (sharing.circular !== undefined)
+      return problem('home-circular', { path: request.inner.file.path }, sharing.circular, request.inner.name);
     let head: readonly string[] = [];
     const { edits, files } = linkFiles({
       scene: this.#scene,
@@ -317,7 +359,8 @@ class Down {
     const visible = inner.scopes.visibleIn(inner.scopes.scopeAt(spanOf(inner.fn.body)), variable.name);
     if (visible !== there) return false;
     if (outer.path === inner.path) return there.identifiers[0]?.range[0] === variable.identifiers[0]?.range[0];
-    const was = originOf(variable, variable.name, outer.path, outer.scopes, resolver) ?? `${outer.path}#${variable.name}`;
+    const was =
+      originOf(variable, variable.name, outer.path, outer.scopes, resolver) ?? `${outer.path}#${variable.name}`;
     return was === (originOf(there, there.name, inner.path, inner.scopes, resolver) ?? `${inner.path}#${there.name}`);
   }
 
@@ -330,7 +373,11 @@ class Down {
     const before = statements[statements.indexOf(statement) - 1];
     const apart = before && /\n[ \t]*\r?\n/.test(outer.text.slice(before.range[1], span.start));
     const indent = indentAt(inner.text, inner.fn.range[0]) + habits.indent;
-    return (apart ? habits.lineEnd : '') + indent + relocated(outer.text, span, indent, [...kept, ...resets], fixedIn(statement));
+    return (
+      (apart ? habits.lineEnd : '') +
+      indent +
+      relocated(outer.text, span, indent, [...kept, ...resets], fixedIn(statement))
+    );
   }
 
   /** `const onClose = () => setOpen(false);` for what the tag handed over. */
@@ -402,6 +449,23 @@ function code(node: Node, scopes: ScriptScopes, source: string, name: string): A
   return { kind: 'code', node, scopes, source, write: () => name };
 }
 
+/** The name that is handed over; of a function that does nothing but call it with what it is given, where that is called as well. */
+function handedName(value: Node, isCalled: boolean): TSESTree.Identifier | undefined {
+  const code = bare(value);
+  if (code.type === 'Identifier') return code;
+  if (!isCalled || code.type !== 'ArrowFunctionExpression' || code.async) return undefined;
+  const call = bare(code.body);
+  const isHandedOn =
+    call.type === 'CallExpression' &&
+    call.callee.type === 'Identifier' &&
+    call.arguments.length === code.params.length &&
+    call.arguments.every((a, i) => {
+      const parameter = code.params[i]!;
+      return a.type === 'Identifier' && parameter.type === 'Identifier' && a.name === parameter.name;
+    });
+  return isHandedOn ? (call.callee as TSESTree.Identifier) : undefined;
+}
+
 /** Whether a function is only called later, and its answer not taken: then it tells what happened. */
 function isHandedOn({ sites }: Need, { outer: { scopes } }: Pair): boolean {
   return sites.every((site) => {
@@ -413,7 +477,9 @@ function isHandedOn({ sites }: Need, { outer: { scopes } }: Pair): boolean {
 
 /** Whether all that is called so in the inner component is that variable. */
 function isOnlyOne(variable: Variable, { inner: { scopes, fn } }: Pair): boolean {
-  const named = scopes.within(spanOf(fn)).filter(({ identifier }) => (identifier as TSESTree.Identifier).name === variable.name);
+  const named = scopes
+    .within(spanOf(fn))
+    .filter(({ identifier }) => (identifier as TSESTree.Identifier).name === variable.name);
   return named.every(({ resolved }) => resolved === variable);
 }
 

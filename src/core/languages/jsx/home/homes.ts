@@ -28,7 +28,10 @@ function lastingEdits(text: string, passing: readonly Passing[]): Edit[] {
   const put = (span: { start: number; end: number }, kept: Node) => {
     const inside = edits.filter((e) => e.start >= kept.range[0] && e.end <= kept.range[1]);
     const own = inside.map((e) => ({ ...e, start: e.start - kept.range[0], end: e.end - kept.range[0] }));
-    edits = [...edits.filter((e) => !inside.includes(e)), { ...span, text: applyEdits(text.slice(...kept.range), own) }];
+    edits = [
+      ...edits.filter((e) => !inside.includes(e)),
+      { ...span, text: applyEdits(text.slice(...kept.range), own) },
+    ];
   };
   for (const { node, shownIf } of passing) {
     if (node.type === 'LogicalExpression') put(spanOf(node), node.right);

@@ -164,18 +164,28 @@ function typeEdits(
       return { ...spanOf(m.typeAnnotation.typeAnnotation), text: now.type ?? 'any' };
     });
   const fresh = added.filter((a) => !again.has(a.name));
-  const declared = type.type === 'TSTypeReference' && type.typeName.type === 'Identifier' ? types.get(type.typeName.name) : undefined;
+  const declared =
+    type.type === 'TSTypeReference' && type.typeName.type === 'Identifier' ? types.get(type.typeName.name) : undefined;
   if (isEmptied) {
     // Nothing takes them: the type goes with its last use.
     const variable = declared && definition.scopes.variableOf(declared.id);
     const uses = variable?.references.length ?? 0;
-    const statement = declared && script.program.body.find((s) => s === declared || (s.type === 'ExportNamedDeclaration' && s.declaration === declared));
+    const statement =
+      declared &&
+      script.program.body.find(
+        (s) => s === declared || (s.type === 'ExportNamedDeclaration' && s.declaration === declared),
+      );
     if (statement?.type.startsWith('TS') && uses === 1 && edits.length === members.length)
       return [{ ...wholeStatement(text, spanOf(statement)), text: '' }];
     return edits;
   }
   if (fresh.length === 0) return edits;
-  const body = declared?.type === 'TSInterfaceDeclaration' ? declared.body.body : declared?.type === 'TSTypeAliasDeclaration' ? membersOf(declared.typeAnnotation, new Map()) : membersOf(type, new Map());
+  const body =
+    declared?.type === 'TSInterfaceDeclaration'
+      ? declared.body.body
+      : declared?.type === 'TSTypeAliasDeclaration'
+        ? membersOf(declared.typeAnnotation, new Map())
+        : membersOf(type, new Map());
   const last = body.findLast((m) => !edits.some((e) => e.start <= m.range[0] && e.end >= m.range[1] && e.text === ''));
   if (!last) {
     // All of them are gone, and the new ones take the room of the last.
@@ -221,18 +231,17 @@ function runtimeTypes({ script, text, statement }: Definition, dropped: Readonly
     if (!isOwn || record.type !== 'ObjectExpression') return [];
     const isGone = (p: Node) => p.type === 'Property' && p.key.type === 'Identifier' && dropped.has(p.key.name);
     if (dropped.size > 0 && record.properties.every(isGone)) return [wholeLines(text, spanOf(s))];
-    return record.properties
-      .filter(isGone)
-      .map((p) => {
-        const comma = /^,/.exec(text.slice(p.range[1])) ? 1 : 0;
-        return memberGone(text, { start: p.range[0], end: p.range[1] + comma });
-      });
+    return record.properties.filter(isGone).map((p) => {
+      const comma = /^,/.exec(text.slice(p.range[1])) ? 1 : 0;
+      return memberGone(text, { start: p.range[0], end: p.range[1] + comma });
+    });
   });
 }
 
 function declaredName(statement: Node): string | undefined {
   const inner =
-    (statement.type === 'ExportNamedDeclaration' || statement.type === 'ExportDefaultDeclaration') && statement.declaration
+    (statement.type === 'ExportNamedDeclaration' || statement.type === 'ExportDefaultDeclaration') &&
+    statement.declaration
       ? statement.declaration
       : statement;
   if (inner.type === 'FunctionDeclaration') return inner.id?.name;
@@ -281,7 +290,9 @@ function flatTag(
   const [start, end] = opening.range;
   const whole = text.slice(start, end);
   if (!whole.includes('\n') || /\/\/|\/\*/.test(whole)) return undefined;
-  const kept = opening.attributes.filter((a) => !gone.includes(a as TSESTree.JSXAttribute)).map((a) => text.slice(...a.range));
+  const kept = opening.attributes
+    .filter((a) => !gone.includes(a as TSESTree.JSXAttribute))
+    .map((a) => text.slice(...a.range));
   const attributes = [...kept, ...added];
   const head = text.slice(start, (opening.typeArguments ?? opening.name).range[1]);
   const tag = [head, ...attributes].join(' ') + (opening.selfClosing ? ' />' : '>');
@@ -293,4 +304,3 @@ function flatTag(
 export function attributeText(name: string, value: string, habits: Habits): string {
   return `${name}={${habits.inner}${value}${habits.inner}}`;
 }
-

@@ -38,7 +38,10 @@ export function outerOf({ file, name, span }: Putting, use: Span, ports: Ports):
   const candidates = findComponents(script.program).candidates;
   const fn = scopes
     .ancestorsOf(tag)
-    .find((node): node is FunctionNode => isFunction(node) && candidates.some((c) => c.node === node && c.kind === 'function'));
+    .find(
+      (node): node is FunctionNode =>
+        isFunction(node) && candidates.some((c) => c.node === node && c.kind === 'function'),
+    );
   if (!fn) return refuse('it is no function');
   return { path: file.path, text: file.text, script, scopes, fn, use: tag };
 }
@@ -55,10 +58,14 @@ export function pairOf(request: HomeRequest): Pair | Problem {
 }
 
 /** The statements of a function's own that declare the names; the name that none does. */
-export function statementsOf(fn: FunctionNode, names: readonly string[]): Node[] | { readonly unknown: string; readonly known: string[] } {
+export function statementsOf(
+  fn: FunctionNode,
+  names: readonly string[],
+): Node[] | { readonly unknown: string; readonly known: string[] } {
   const body = fn.body.type === 'BlockStatement' ? fn.body.body : [];
   const found = new Set<Node>();
-  const declares = (s: Node): s is TSESTree.VariableDeclaration => s.type === 'VariableDeclaration' && s.declarations.length === 1;
+  const declares = (s: Node): s is TSESTree.VariableDeclaration =>
+    s.type === 'VariableDeclaration' && s.declarations.length === 1;
   for (const name of names) {
     const statement = body.filter(declares).find((s) => namesIn(s).includes(name));
     if (!statement) return { unknown: name, known: body.filter(declares).flatMap((s) => namesIn(s).slice(0, 1)) };
@@ -93,8 +100,10 @@ export function soleReturnLeft(
   const { body } = fn;
   if (fn.type !== 'ArrowFunctionExpression' || body.type !== 'BlockStatement') return undefined;
   const last = body.body.at(-1);
-  if (last?.type !== 'ReturnStatement' || !last.argument || !body.body.every((s) => s === last || gone.includes(s))) return undefined;
-  const isKept = (c: Span) => c.start >= body.range[0] && c.end <= last.range[0] && !/^\s*$/.test(text.slice(c.start, c.end));
+  if (last?.type !== 'ReturnStatement' || !last.argument || !body.body.every((s) => s === last || gone.includes(s)))
+    return undefined;
+  const isKept = (c: Span) =>
+    c.start >= body.range[0] && c.end <= last.range[0] && !/^\s*$/.test(text.slice(c.start, c.end));
   if (script.comments.some(isKept)) return undefined;
   const end = last.range[1] - (text[last.range[1] - 1] === ';' ? 1 : 0);
   const start = last.range[0] + /^return\s*/.exec(text.slice(...last.range))![0].length;

@@ -36,14 +36,21 @@ export function up(request: HomeRequest): Homing | Problem {
   const statements = [...found].sort((a, b) => a.range[0] - b.range[0]);
   const own = statements.flatMap((s) => declaredBy(inner, s));
   const stuck = statements.find((s) => readsInside(pair, s, own));
-  if (stuck) return problem('home-needs', { path: at.path, span: spanOf(stuck) }, declaredBy(inner, stuck)[0]!.name, request.inner.name);
+  if (stuck)
+    return problem(
+      'home-needs',
+      { path: at.path, span: spanOf(stuck) },
+      declaredBy(inner, stuck)[0]!.name,
+      request.inner.name,
+    );
   return new Up(request, pair, statements, own).run(passing.length > 0 ? why : undefined);
 }
 
 /** Whether a statement reads something that the inner component declares or is given. */
 function readsInside({ inner }: Pair, statement: Node, own: readonly Variable[]): boolean {
   return inner.scopes.within(spanOf(statement)).some(({ resolved }) => {
-    if (!resolved || resolved.defs.length === 0 || inner.scopes.isModuleLevel(resolved) || own.includes(resolved)) return false;
+    if (!resolved || resolved.defs.length === 0 || inner.scopes.isModuleLevel(resolved) || own.includes(resolved))
+      return false;
     return resolved.scope.block === inner.fn;
   });
 }
@@ -59,7 +66,8 @@ class Up {
   ) {
     const { scopes, fn } = pair.outer;
     this.#taken = new Set(scopes.scopeAt(spanOf(fn.body)).variables.map((v) => v.name));
-    for (const { identifier } of scopes.within(spanOf(fn))) this.#taken.add(String((identifier as { name?: unknown }).name));
+    for (const { identifier } of scopes.within(spanOf(fn)))
+      this.#taken.add(String((identifier as { name?: unknown }).name));
   }
 
   run(lost: string | undefined): Homing | Problem {
@@ -68,16 +76,38 @@ class Up {
     const names = new Map(this.own.map((v) => [v, this.#free(v.name)]));
     const used = this.own.filter((v) => v.references.some((r) => !r.init));
     const scene = new Scene(
-      { ...request, file: request.inner.file, region: { ...spanOf(inner.shown), nodes: [] }, name: request.inner.name, target: undefined, props: 'members' },
+      {
+        ...request,
+        file: request.inner.file,
+        region: { ...spanOf(inner.shown), nodes: [] },
+        name: request.inner.name,
+        target: undefined,
+        props: 'members',
+      },
       inner.script,
     );
     const place = { path: outer.path, text: outer.text, script: outer.script, scopes: outer.scopes, use: outer.use };
-    const inlining = { ...request, component: request.inner, file: request.outer.file, brings: false, repeated: false, brought: new Set<string>(), returnsEarly: true };
+    const inlining = {
+      ...request,
+      component: request.inner,
+      file: request.outer.file,
+      brings: false,
+      repeated: false,
+      brought: new Set<string>(),
+      returnsEarly: true,
+    };
     const needs = needsOf(inlining, inner, place, statements.map(spanOf), (name) => this.#free(name));
     if (isProblem(needs)) return needs;
-    const shape = shapeInterface(scene, { crossings: used.map(crossingOf), types: [], moduleLevel: [], globals: new Set() }, new Set());
+    const shape = shapeInterface(
+      scene,
+      { crossings: used.map(crossingOf), types: [], moduleLevel: [], globals: new Set() },
+      new Set(),
+    );
     const added = shape.props.map((p) => ({ name: p.name, ...(p.type === undefined ? {} : { type: p.type }) }));
-    const renamed = new Map(shape.props.flatMap((p) => (p.crossing.variable && p.crossing.variable.name !== p.name ? [[p.crossing.variable, p.name] as const] : [])));
+    const from = inner.whole && inner.props.size === 0 ? `${inner.whole.name}.` : '';
+    const renamed = new Map<Variable, string>();
+    for (const { name, crossing } of shape.props)
+      if (crossing.variable!.name !== from + name) renamed.set(crossing.variable!, from + name);
     const inward = new Substitution(inner.text, inner.scopes, () => undefined, renamed);
     const staying = inner.statements.filter((s) => !statements.includes(s));
     const gone = statements.map((s) => withComments(inner.text, spanOf(s)));
@@ -87,10 +117,20 @@ class Up {
       ...[...staying, ...(inner.returning ?? [inner.shown])].flatMap((node) => inward.edits(node)),
       ...needs.ownEdits,
     ];
-    const importing = { text: inner.text, script: inner.script, scopes: inner.scopes, request: { file: { path: inner.path } } };
+    const importing = {
+      text: inner.text,
+      script: inner.script,
+      scopes: inner.scopes,
+      request: { file: { path: inner.path } },
+    };
     const isOne = outer.path === inner.path;
     if (!isOne) innerEdits.push(...droppedImports(importing, gone));
-    const outward = new Substitution(inner.text, inner.scopes, () => undefined, new Map([...needs.renamed, ...[...names].filter(([variable, name]) => variable.name !== name)]));
+    const outward = new Substitution(
+      inner.text,
+      inner.scopes,
+      () => undefined,
+      new Map([...needs.renamed, ...[...names].filter(([variable, name]) => variable.name !== name)]),
+    );
     const outerScene = { ...place, request: { file: { path: outer.path } } };
     const passed = shape.props.map((p) => attributeText(p.name, names.get(p.crossing.variable!)!, habits));
     const outerEdits = [
@@ -115,7 +155,9 @@ class Up {
       names: request.names.map((name) => names.get(this.own.find((v) => v.name === name)!)!),
       notes: [
         ...(lost === undefined ? [] : [`asked for although ${lost}`]),
-        ...[...names].filter(([v, name]) => v.name !== name).map(([v, name]) => `${v.name} is called ${name} in ${request.outer.name}`),
+        ...[...names]
+          .filter(([v, name]) => v.name !== name)
+          .map(([v, name]) => `${v.name} is called ${name} in ${request.outer.name}`),
       ],
     };
   }

@@ -333,7 +333,9 @@ class Writing {
 /** A component that returns in several places, as a function that is called on the spot. */
 function called({ text, returning }: Definition, substitution: Substitution, among: boolean): string {
   const start = returning![0]!.range[0];
-  const edits = returning!.flatMap((s) => substitution.edits(s)).map((e) => ({ ...e, start: e.start - start, end: e.end - start }));
+  const edits = returning!
+    .flatMap((s) => substitution.edits(s))
+    .map((e) => ({ ...e, start: e.start - start, end: e.end - start }));
   const body = applyEdits(text.slice(start, returning!.at(-1)!.range[1]), edits);
   const code = `(() => { ${body} })()`;
   return among ? `{${code}}` : code;
