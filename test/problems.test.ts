@@ -8,6 +8,7 @@ import {
   extract,
   findRepeats,
   fingerprint,
+  home,
   hook,
   inline,
   isProblem,
@@ -133,6 +134,59 @@ ask('file-unknown', () => memoryProject(react).source('None.jsx'));
 ask('file-language', () => memoryProject({ 'a.css': 'p {}' }).source('a.css'));
 ask('component-unknown', () => inline(memoryProject(react), { component: 'Rows' }));
 ask('component-several', () => inline(memoryProject({ ...react, 'Other.jsx': ROW }), { component: 'Row' }));
+// State that goes home
+const HOST = `import { useState } from 'react';
+import { Row } from './Row';
+const ROWS = [];
+export const shown = () => <Host />;
+export function Host({ hives, ROWS_OF }) {
+  const [open, setOpen] = useState(false);
+  const [rows, setRows] = useState(shown);
+  const [place, setPlace] = useState('ford');
+  return <main title={place} onClick={() => setPlace('mill')}><Row open={open} onOpen={setOpen} rows={rows} onRows={setRows} hives={hives} /></main>;
+}
+`;
+const LOW = `import { useState } from 'react';
+export const Row = ({ open, onOpen, rows, hives }) => {
+  const [own, setOwn] = useState(hives.length);
+  return <li onClick={() => onOpen(!open)}>{rows}{own}<b onClick={() => setOwn(1)} /></li>;
+};
+`;
+const HOMES = { 'Host.jsx': HOST, 'Row.jsx': LOW };
+const bring = (files: Files, component: string, name: string, to?: string) =>
+  home(memoryProject(files), { component, names: [name], ...(to === undefined ? {} : { in: to }) });
+const inHost = (from: string, to: string) => ({ ...HOMES, 'Host.jsx': HOST.replace(from, to) });
+const inRow = (from: string, to: string) => ({ ...HOMES, 'Row.jsx': LOW.replace(from, to) });
+ask('home-unknown', () => bring(HOMES, 'Host', 'closed'));
+ask('home-nowhere', () => bring(HOMES, 'Host', 'place'));
+ask('home-target', () => bring(HOMES, 'Host', 'open', 'Host'));
+ask('home-needs', () => bring(HOMES, 'Row', 'own', 'Host'));
+ask('home-circular', () => bring(HOMES, 'Host', 'rows', 'Row'));
+ask('home-shadowed', () =>
+  bring(
+    { ...inHost('useState(false)', 'useState(ROWS)'), 'Row.jsx': LOW.replace('own,', 'ROWS,') },
+    'Host',
+    'open',
+    'Row',
+  ),
+);
+ask('home-inner', () => bring(inRow('({ open, onOpen, rows, hives })', '({ open, ...rest })'), 'Host', 'open', 'Row'));
+ask('home-outer', () => {
+  const host = `import { Row } from './Row';\nexport class Host extends React.Component {\n  render() {\n    return <Row open={this.props.open} />;\n  }\n}\n`;
+  return bring({ ...HOMES, 'Host.jsx': host }, 'Row', 'own', 'Host');
+});
+ask('home-language', () =>
+  bring(
+    {
+      'App.vue':
+        '<script setup>\nimport { ref } from "vue";\nimport Row from "./Row.vue";\nconst open = ref(false);\n</script>\n<template><Row :open="open" /></template>\n',
+      'Row.vue': '<script setup>\ndefineProps(["open"]);\n</script>\n<template><p>{{ open }}</p></template>\n',
+    },
+    'App',
+    'open',
+    'Row',
+  ),
+);
 ask('inline-unused', () => inline(memoryProject(react), { component: 'App' }));
 ask('inline-place', () =>
   inline(memoryProject(react), { component: 'Row', at: { path: 'App.jsx', range: { start: 0, end: 4 } } }),

@@ -70,7 +70,7 @@ function made(seed: number): Made {
     taken.push('marked', 'onMark');
     shown.push('<button onClick={() => onMark(place)}>Mark {marked.length}</button>');
   }
-  if (chance(0.4)) shown.push('<label><input type="checkbox" checked={ticked} onChange={() => setTicked(!ticked)} /></label>');
+  if (chance(0.4)) shown.push('<input type="checkbox" checked={ticked} onChange={() => setTicked(!ticked)} />');
   const ticks = shown.some((s) => s.includes('ticked'));
   if (chance(0.3)) effects.push("useEffect(() => {\n    log('place', place);\n  }, [place]);");
   let use = `<HivePart ${attributes.join(' ')} />`;

@@ -104,7 +104,8 @@ class Search {
         if (attribute?.type === 'JSXAttribute') this.attributes.add(attribute);
         const own = ownStatementOf(this.host, at);
         if (init || !own || this.going.has(own) || attribute) continue;
-        const reset = this.blocked(own, this.going) ? this.#resetAt(at) : undefined;
+        const stays = nodeWithin(this.host.use, spanOf(own)) || !canLeave(own) || this.blocked(own, this.going);
+        const reset = stays ? this.#resetAt(at) : undefined;
         if (reset) this.resets.add(reset);
         else this.take(own);
       }
