@@ -302,6 +302,86 @@ describe('inline', () => {
   });
 });
 
+describe('home', () => {
+  const apiary = (part: string) => `import { useState } from 'react';
+import { HiveList } from './HiveList';
+
+export function Apiary({ hives }: { hives: string[] }) {
+  const [query, setQuery] = useState('');
+  const [open, setOpen] = useState(false);
+  const found = hives.filter((hive) => hive.includes(query));
+
+  return (
+    <main>
+      <button onClick={() => setOpen(!open)}>Fold</button>
+      ${part}
+    </main>
+  );
+}
+`;
+  const list = `interface HiveListProps {
+  hives: string[];
+  query: string;
+  onQuery: (query: string) => void;
+}
+
+export const HiveList = ({ hives, query, onQuery }: HiveListProps) => (
+  <section>
+    <input value={query} onChange={(event) => onQuery(event.target.value)} />
+    {hives.map((hive) => (
+      <p key={hive}>{hive}</p>
+    ))}
+  </section>
+);
+`;
+  const use = '<HiveList hives={found} query={query} onQuery={setQuery} />';
+  const write = (part: string) => {
+    writeFileSync(join(demo, 'src/Apiary.tsx'), apiary(part));
+    writeFileSync(join(demo, 'src/HiveList.tsx'), list);
+  };
+
+  it('is proposed where one component below alone uses a state, taken by its number, and taken back', () => {
+    write(use);
+    const text = verkstad('propose', 'src/Apiary.tsx');
+    expect(text.stdout).toMatch(/ 1 {2}bring home query {2}src\/Apiary\.tsx:4-15 {2}Apiary → HiveList {2}worth 5\n/);
+    const data = parse(formats.propose, json(verkstad('propose', 'src/Apiary.tsx', '--json').stdout));
+    expect(data.proposals[0]).toMatchObject({ step: 'home', name: 'query', home: 'src/HiveList.tsx#HiveList' });
+    const { worth } = data.proposals[0]!;
+    expect(worth.total).toBe(worth.saved + worth.lighter - worth.seam);
+
+    const taken = verkstad('apply', '1');
+    expect(taken.status, taken.stdout + taken.stderr).toBe(0);
+    expect(taken.stdout).toContain('src/Apiary.tsx → src/HiveList.tsx  brought home  proof same');
+    expect(read('src/Apiary.tsx')).toContain('<HiveList hives={hives} />');
+    expect(read('src/HiveList.tsx')).toContain("const [query, setQuery] = useState('');");
+    expect(verkstad('undo').status).toBe(0);
+    expect(read('src/Apiary.tsx')).toBe(apiary(use));
+  });
+
+  it('by hand: says what went and what is handed over, what would be lost, and who else uses it', () => {
+    write(`{open && ${use}}`);
+    const lost = verkstad('home', 'Apiary', 'query');
+    expect(lost.status).toBe(3);
+    expect(lost.stderr).toContain(
+      '<HiveList> goes and comes with a condition, and query would begin anew each time; today it is kept',
+    );
+    expect(lost.stderr).toContain('--new-lifetime');
+    const done = verkstad('home', 'Apiary', 'query', '--new-lifetime');
+    expect(done.status, done.stderr).toBe(0);
+    expect(done.stdout).toMatch(/took {5}query, setQuery, found; no longer handed over: query, onQuery/);
+    expect(done.stdout).toContain('types    no new errors');
+    const shared = verkstad('home', 'Apiary', 'open', '--in', 'HiveList', '--json');
+    expect(shared.status).toBe(3);
+    expect(parse(formats.refusal, json(shared.stdout)).code).toBe('home-shared');
+    const up = verkstad('home', 'HiveList', 'query', '--in', 'Apiary', '--new-lifetime', '--json');
+    expect(parse(formats.change, json(up.stdout))).toMatchObject({
+      step: 'home',
+      target: 'src/Apiary.tsx',
+      seam: { props: [{ name: 'query', type: 'string' }] },
+    });
+  });
+});
+
 describe('propose, beside the cuts', () => {
   it('lays alternatives side by side and tells who owns each state', () => {
     const ways = verkstad('propose', 'src/App.tsx', '--alternatives').stdout;

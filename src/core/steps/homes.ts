@@ -44,12 +44,8 @@ export function proposeHomes(project: Project, states: readonly OwnedState[]): r
     if (isProblem(change) || change.proof.answer !== 'same') return [];
     const { moved, dropped, seam } = change;
     const added = seam.props.length + seam.events.length;
-    const worth = {
-      saved: 0,
-      lighter: moved.length,
-      seam: dropped.length - added,
-      total: moved.length + dropped.length - added,
-    };
+    const wider = added - dropped.length;
+    const worth = { saved: 0, lighter: moved.length, seam: wider, total: moved.length - wider };
     if (worth.total <= 0) return [];
     const target = to.slice(to.lastIndexOf('#') + 1);
     const why = [

@@ -195,9 +195,9 @@ function typeEdits(
     return at ? edits.map((e) => (e === at ? { ...e, text: written } : e)) : edits;
   }
   const end = /[;,]$/.exec(text.slice(...last.range))?.[0] ?? '';
-  const isLong = text.slice(body[0]!.range[0] - 2, last.range[1]).includes('\n');
+  const isLong = text.slice(text.lastIndexOf('{', body[0]!.range[0]), last.range[1]).includes('\n');
   const gap = isLong ? `\n${indentAt(text, last.range[0])}` : end ? ' ' : '; ';
-  const put = fresh.map((p) => `${gap}${p.name}: ${p.type ?? 'any'}${isLong ? end : ''}`).join(isLong || end ? '' : '');
+  const put = fresh.map((p) => `${gap}${p.name}: ${p.type ?? 'any'}${end}`).join('');
   return [...edits, { start: last.range[1], end: last.range[1], text: put }];
 }
 
