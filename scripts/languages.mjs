@@ -12,6 +12,7 @@ const ASKED = {
   frame: 'pages get one layout (`frame`)',
   logic: 'what logic repeats becomes a function (`unify`)',
   hook: 'logic of a component becomes a hook or composable (`hook`)',
+  home: 'state goes to the component that needs it (`home`)',
   inline: 'a component goes back (`inline`)',
   join: 'template and script in one file, or apart (`join`, `part`)',
   page: 'its files are pages (`--into`)',

@@ -142,7 +142,10 @@ function take(row, step, one) {
     if (outcome !== 'refused') failures.push(`${outcome} ${where}  ${why}`);
   }
   const number = ++kept;
-  if (outcome === 'same' && values.witness) toWitness.push({ dir, project, files: result.files, where, number });
+  if (outcome === 'same' && values.witness) {
+    const { files, seenFrom } = result;
+    toWitness.push({ dir, project, files, seenFrom, where, number });
+  }
   if (values.keep) keep(number, step, lines, one, result);
 }
 

@@ -169,8 +169,18 @@ describe.each([...languages()])('$label', (language) => {
   });
 
   it('says of everything that it cannot why, and of nothing else', () => {
-    const { cut, unify: makesOne, logic, hooks, inlining, joining, page } = language;
-    const can = { cut, unify: makesOne, frame: makesOne, logic, hook: hooks, inline: inlining, join: joining, page };
+    const { cut, unify: makesOne, logic, hooks, homes, inlining, joining, page } = language;
+    const can = {
+      cut,
+      unify: makesOne,
+      frame: makesOne,
+      logic,
+      hook: hooks,
+      home: homes,
+      inline: inlining,
+      join: joining,
+      page,
+    };
     for (const [name, capability] of Object.entries(can))
       expect(language.lacks[name as Capability] === undefined, name).toBe(capability !== undefined);
     for (const why of Object.values(language.lacks)) expect(why.length).toBeGreaterThan(10);

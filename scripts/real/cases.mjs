@@ -20,6 +20,8 @@ import { ComponentTree } from '../../dist/core/analyze/tree.js';
 import { walkMarkup } from '../../dist/core/markup/walk.js';
 import { walk } from '../../dist/core/script/walk.js';
 
+const pathOf = (id) => id.slice(0, id.lastIndexOf('#'));
+
 /** What a run comes to: files after it by path (null: deleted), or why there are none. */
 const changed = (result) =>
   isProblem(result)
@@ -29,6 +31,8 @@ const changed = (result) =>
         detail: result.proof.answer === 'same' ? undefined : result.proof.detail,
         name: result.name,
         notes: result.notes,
+        // What is handed other things than before is only the same from where it is shown.
+        ...(result.step === 'home' ? { seenFrom: [pathOf(result.from), pathOf(result.home)] } : {}),
         files: new Map(result.files.map((f) => [f.path, f.text ?? null])),
       };
 
@@ -180,7 +184,11 @@ export const STEPS = {
       for (const { binding } of tree.values(id).filter((v) => v.binding.kind === 'state'))
         for (const to of [undefined, ...(above ? [above] : [])]) {
           const asked = { component: id, names: [binding.name], newLifetime: true, ...(to ? { in: to } : {}) };
-          yield { path, region: binding, run: () => changed(home(project, asked)) };
+          const run = () => {
+            const result = changed(home(project, asked));
+            return result.seenFrom ? { ...result, seenFrom: result.seenFrom[to ? 1 : 0] } : result;
+          };
+          yield { path, region: binding, run };
         }
     }
   },
@@ -202,7 +210,11 @@ export const STEPS = {
           const to = `${cut.target}#${cut.name}`;
           const brought = changed(home(now, { component: id, names: names.slice(0, 1), in: to, newLifetime: true }));
           return brought.files
-            ? { ...brought, files: new Map([...cut.files.map((f) => [f.path, f.text ?? null]), ...brought.files]) }
+            ? {
+                ...brought,
+                seenFrom: path,
+                files: new Map([...cut.files.map((f) => [f.path, f.text ?? null]), ...brought.files]),
+              }
             : brought;
         };
         yield { path, region, run };

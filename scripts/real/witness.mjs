@@ -58,6 +58,8 @@ function jobsOf(one, importers) {
     if (/\.html?$/.test(path)) return [{ program: 'pages', one, file: path }];
     if (path.endsWith('.vue')) return [{ program: 'vue', one, file: path }];
     if (!CODE.test(path)) return [];
+    if (one.seenFrom !== undefined)
+      return path === one.seenFrom ? [1, 2].map((depth) => ({ program: 'react', one, file: path, depth })) : [];
     const around = (importers.get(path) ?? []).filter((p) => CODE.test(p) && !one.files.has(p)).slice(0, AROUND);
     return [
       { program: 'react', one, file: path, depth: 0 },

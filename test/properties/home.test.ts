@@ -27,8 +27,12 @@ function made(seed: number): Made {
   const helper = chance(0.4);
   if (chance(0.9)) {
     states.push('query');
-    hooks.push(`const [query, setQuery] = useState(${pick(["''", "place", "'ford'", "() => place.slice(0, 2)"])});`);
-    const [value, onValue] = pick([['query', 'setQuery'], ['text', 'onText'], ['value', 'onChange']] as const);
+    hooks.push(`const [query, setQuery] = useState(${pick(["''", 'place', "'ford'", '() => place.slice(0, 2)'])});`);
+    const [value, onValue] = pick([
+      ['query', 'setQuery'],
+      ['text', 'onText'],
+      ['value', 'onChange'],
+    ] as const);
     attributes.push(`${value}={query}`, `${onValue}={${pick(['setQuery', '(next) => setQuery(next)'])}}`);
     taken.push(value, onValue);
     shown.push(`<input value={${value}} onChange={(event) => ${onValue}(event.target.value)} />`);
@@ -39,28 +43,35 @@ function made(seed: number): Made {
       shown.push('<ul>{found.map((hive) => <li key={hive}>{hive}</li>)}</ul>');
     }
     if (chance(0.4)) {
-      attributes.push('onClear={() => setQuery(\'\')}');
+      attributes.push("onClear={() => setQuery('')}");
       taken.push('onClear');
       shown.push('<button onClick={onClear}>Clear</button>');
       if (chance(0.3)) shown.push('<button onClick={() => onClear()}>Clear too</button>');
     }
-    if (chance(0.4)) effects.push(`useEffect(() => {\n    log('query', query);\n    return () => log('no longer', query);\n  }, [query]);`);
+    if (chance(0.4))
+      effects.push(
+        `useEffect(() => {\n    log('query', query);\n    return () => log('no longer', query);\n  }, [query]);`,
+      );
   }
   if (chance(0.7)) {
     states.push('count');
     hooks.push('const [count, setCount] = useState(1);');
-    hooks.push('const add = (by) => {\n    setCount(count + by);\n    log(\'added\', by);\n  };');
+    hooks.push("const add = (by) => {\n    setCount(count + by);\n    log('added', by);\n  };");
     attributes.push('count={count}', 'onAdd={add}', 'double={count * 2}');
     taken.push('count', 'onAdd', 'double');
     shown.push('<p>{count} {double}</p>', '<button onClick={() => onAdd(2)}>Add</button>');
     if (chance(0.3)) above.push('<b>{count}</b>');
-    if (chance(0.3)) hooks.push("const label = useMemo(() => place + count, [place, count]);"), attributes.push('label={label}'), taken.push('label'), shown.push('<i>{label}</i>');
+    if (chance(0.3))
+      (hooks.push('const label = useMemo(() => place + count, [place, count]);'),
+        attributes.push('label={label}'),
+        taken.push('label'),
+        shown.push('<i>{label}</i>'));
   }
   if (chance(0.6)) {
     states.push('open');
     hooks.push('const [open, setOpen] = useState(false);');
     above.push('<button onClick={() => setOpen(!open)}>Open</button>');
-    if (chance(0.4)) attributes.push('isOpen={open}'), taken.push('isOpen'), shown.push('{isOpen && <em>open</em>}');
+    if (chance(0.4)) (attributes.push('isOpen={open}'), taken.push('isOpen'), shown.push('{isOpen && <em>open</em>}'));
     else above.push('{open && <em>open</em>}');
   }
   if (chance(0.5)) {
@@ -78,7 +89,10 @@ function made(seed: number): Made {
   if (under === 'condition') {
     hooks.push('const [there, setThere] = useState(true);');
     const resets = states.includes('query') && chance(0.7) ? " setQuery('');" : '';
-    above.push(`<button onClick={() => { setThere(false);${resets} }}>Away</button>`, '<button onClick={() => setThere(true)}>Back</button>');
+    above.push(
+      `<button onClick={() => { setThere(false);${resets} }}>Away</button>`,
+      '<button onClick={() => setThere(true)}>Back</button>',
+    );
     use = `{there && ${use}}`;
   }
   if (under === 'provider') use = `<Place.Provider value={place}>${use}</Place.Provider>`;
@@ -93,11 +107,11 @@ function made(seed: number): Made {
 import { HivePart } from './HivePart';
 
 export const Place = createContext('');
-${helper ? "\nfunction fits(hive, query) {\n  return hive.includes(query);\n}\n" : ''}
+${helper ? '\nfunction fits(hive, query) {\n  return hive.includes(query);\n}\n' : ''}
 export function Apiary({ place, hives }) {
   ${hooks.join('\n  ')}
   ${effects.join('\n  ')}
-${under === 'return' ? "  if (gone) return <button onClick={() => setGone(false)}>Here again</button>;\n" : ''}
+${under === 'return' ? '  if (gone) return <button onClick={() => setGone(false)}>Here again</button>;\n' : ''}
   return (
     <main>
       ${above.join('\n      ')}
@@ -147,7 +161,11 @@ function sorted(seen: readonly Seen[]): Seen[] {
 
 describe('home', () => {
   const counts = { same: 0, refused: new Map<string, number>(), both: 0 };
-  const entry = { file: 'Apiary.jsx', export: 'Apiary', props: { place: 'ford', hives: ['ford 1', 'mill 2', 'quarry 3'] } };
+  const entry = {
+    file: 'Apiary.jsx',
+    export: 'Apiary',
+    props: { place: 'ford', hives: ['ford 1', 'mill 2', 'quarry 3'] },
+  };
 
   it(`of ${COMPONENTS} generated components: the same at every point`, async () => {
     for (let seed = 1; seed <= COMPONENTS; seed++) {
@@ -162,7 +180,11 @@ describe('home', () => {
           counts.refused.set(change.code, (counts.refused.get(change.code) ?? 0) + 1);
           continue;
         }
-        expect(change.proof.answer === 'same' ? '' : `${seed} ${state}: ${change.proof.detail}${process.env.SHOW ? `${Object.values(files).join('\n')}\n${change.files.map((f) => f.text).join('\n')}` : ''}`).toBe('');
+        expect(
+          change.proof.answer === 'same'
+            ? ''
+            : `${seed} ${state}: ${change.proof.detail}${process.env.SHOW ? `${Object.values(files).join('\n')}\n${change.files.map((f) => f.text).join('\n')}` : ''}`,
+        ).toBe('');
         counts.same++;
         const after = applied(before, change);
         was ??= await play(before, entry, deeds);

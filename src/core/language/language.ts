@@ -76,6 +76,7 @@ export const CAPABILITIES = [
   'frame',
   'logic',
   'hook',
+  'home',
   'inline',
   'join',
   'page',

@@ -32,6 +32,7 @@ export const astro: Language = {
     list: 'not yet: the row of a list is cut, the list is written by hand',
     logic: 'not yet: what the fence repeats is moved to a module by hand',
     hook: 'a component runs once; nothing in it is kept',
+    home: 'a component runs once; nothing in it is kept',
     inline: 'not yet: put back by hand',
     join: 'a component stands in one file already',
     page: 'a page is a component already',

@@ -91,7 +91,10 @@ export function lostBy(host: Host, leaving: Leaving, passing: readonly Passing[]
   const one = names.length === 1 ? 'it is' : 'they are';
   const [only] = passing;
   const state = only && passing.length === 1 && !isSetLate(host, leaving) ? stateBehind(host, only) : undefined;
-  const today = `<${tag}> goes and comes with ${passing[0]!.why}, and ${names.join(', ')} would begin anew each time; today ${one} kept`;
+  const back = resettersOf(host, leaving.resets);
+  const undone =
+    back.length > 0 ? `; ${back.join(', ')} would no longer set ${names.length === 1 ? 'it' : 'them'} back` : '';
+  const today = `<${tag}> goes and comes with ${passing[0]!.why}, and ${names.join(', ')} would begin anew each time; today ${one} kept${undone}`;
   if (!only || !state) return today;
   for (const write of state.writes) {
     const beside = resetsBeside(host, [...leaving.resets, ...leaving.ownResets], write.call);
@@ -169,7 +172,7 @@ function stateBehind({ scopes }: Host, { test }: Passing): State | undefined {
       const call = scopes.parentOf(identifier);
       const isCall = call?.type === 'CallExpression' && call.callee === identifier;
       const given = isCall && call.arguments.length === 1 ? bare(call.arguments[0]!) : undefined;
-      return { call: isCall ? call : (identifier), value: given?.type === 'Literal' ? given : undefined };
+      return { call: isCall ? call : identifier, value: given?.type === 'Literal' ? given : undefined };
     });
   return { variable, writes };
 }

@@ -59,6 +59,7 @@ function readsChildren(tag: string, more?: ReadonlySet<string>): true | undefine
 export const vue: Language = {
   ...about,
   lacks: {
+    home: 'not yet: state goes along with a cut, or is moved by hand',
     page: 'a component is no page',
   },
 
