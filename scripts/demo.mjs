@@ -62,6 +62,7 @@ try {
   verkstad('propose');
   verkstad('propose', 'src/App.tsx', '--alternatives');
   verkstad('apply', 'all', '--no-types');
+  verkstad('home', 'App', 'mites', 'miteDays', '--new-lifetime', '--no-types');
   verkstad('inline', 'PageHeader', '--no-types');
   verkstad('survey');
   verkstad('undo', '1');
@@ -82,6 +83,7 @@ The job above, on your own project:
   npx verkstad unify ID                              one component for all its places, proven
   npx verkstad propose src/Page.tsx                  where to cut, all cuts together
   npx verkstad apply all                             the cuts, each proven before the next
+  npx verkstad home App query                        a state brought to the component that alone uses it
   npx verkstad inline PageHeader                     a component put back where it is shown
   npx verkstad extract src/Page.tsx:40-80 --dry-run  the diff, nothing written
   npx verkstad extract src/Page.tsx:40-80            proven, type-checked, written

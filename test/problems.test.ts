@@ -175,18 +175,14 @@ ask('home-outer', () => {
   const host = `import { Row } from './Row';\nexport class Host extends React.Component {\n  render() {\n    return <Row open={this.props.open} />;\n  }\n}\n`;
   return bring({ ...HOMES, 'Host.jsx': host }, 'Row', 'own', 'Host');
 });
-ask('home-language', () =>
-  bring(
-    {
-      'App.vue':
-        '<script setup>\nimport { ref } from "vue";\nimport Row from "./Row.vue";\nconst open = ref(false);\n</script>\n<template><Row :open="open" /></template>\n',
-      'Row.vue': '<script setup>\ndefineProps(["open"]);\n</script>\n<template><p>{{ open }}</p></template>\n',
-    },
-    'App',
-    'open',
-    'Row',
-  ),
-);
+const SETUP = {
+  'App.vue':
+    '<script setup>\nimport { ref } from "vue";\nimport Row from "./Row.vue";\nconst open = ref(false);\nconst count = ref(0);\nfunction toggle() {\n  open.value = !open.value;\n  count.value++;\n}\n</script>\n<template><p>{{ count }}<Row :open="open" @toggle="toggle" /></p></template>\n',
+  'Row.vue':
+    '<script setup>\nimport { ref } from "vue";\ndefineProps(["open"]);\nconst own = ref(1);\n</script>\n<template><p @click="$emit(\'toggle\')">{{ open }}{{ own }}</p></template>\n',
+};
+ask('home-crosses', () => bring(SETUP, 'App', 'open', 'Row'));
+ask('home-language', () => bring(SETUP, 'Row', 'own', 'App'));
 ask('inline-unused', () => inline(memoryProject(react), { component: 'App' }));
 ask('inline-place', () =>
   inline(memoryProject(react), { component: 'Row', at: { path: 'App.jsx', range: { start: 0, end: 4 } } }),

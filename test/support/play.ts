@@ -28,7 +28,7 @@ async function onPage<T>(run: (window: Window) => Promise<T>): Promise<T> {
   const window = new Window({ url: 'http://localhost/' });
   const names = ['window', 'document', 'HTMLElement', 'Node', 'Event', 'navigator'] as const;
   const before = names.map((name) => Object.getOwnPropertyDescriptor(globalThis, name));
-  const values: Record<string, unknown> = { ...window, window, document: window.document };
+  const values: Record<string, unknown> = { window, document: window.document };
   for (const name of names)
     Object.defineProperty(globalThis, name, {
       value: values[name] ?? (window as unknown as Record<string, unknown>)[name],
@@ -59,7 +59,7 @@ export async function play(
     const component = loadModule(files, entry.file)[entry.export] as Parameters<typeof createElement>[0];
     const page = window.document.createElement('div');
     window.document.body.append(page);
-    const root = createRoot(page as unknown as Element);
+    const root = createRoot(page);
     const seen: Seen[] = [];
     const look = () => {
       // What stands in a field is no part of the markup.
@@ -67,7 +67,7 @@ export async function play(
       seen.push({ html: `${page.innerHTML}\n${fields.join('|')}`, calls });
       calls = [];
     };
-    await act(async () => root.render(createElement(component, entry.props)));
+    await act(() => Promise.resolve(root.render(createElement(component, entry.props))));
     look();
     for (const deed of deeds) {
       await act(async () => {
@@ -88,7 +88,7 @@ export async function play(
       });
       look();
     }
-    await act(async () => root.unmount());
+    await act(() => Promise.resolve(root.unmount()));
     look();
     return seen;
   });

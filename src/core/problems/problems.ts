@@ -107,6 +107,10 @@ const catalogue = {
     `${inner} would need "${name}", which needs ${inner} in turn`,
     `move "${name}" to a module of its own first`,
   ],
+  'home-crosses': (name: string, outer: string, how: string) => [
+    `what would go ${how} "${name}" of ${outer}, which stays`,
+    `take "${name}" along by moving what else uses it first, or leave the state where it is`,
+  ],
   'home-needs': (state: string, name: string) => [
     `"${state}" begins as something that only ${name} knows`,
     'let it begin as something that is written out, or leave it there',

@@ -91,6 +91,8 @@ export abstract class CodeComparison {
   protected readonly ownEnvs = new Map<Node, Env>();
   /** What expanded components do beside declaring, in text order. */
   protected readonly deeds: Code[] = [];
+  /** Reads of what is handed down that were, or are, as old as the last rendering. */
+  readonly sooner = new Set<Code>();
   /** Effects that run in another component than before. */
   readonly elsewhere: Code[] = [];
 
@@ -206,7 +208,10 @@ export abstract class CodeComparison {
         const changes = env.named ? value.code.module.changing?.(value.code.node) : undefined;
         const isCopied = changes === 'now' || (changes === 'later' && (isLater || env.owner.async));
         const isRead = isCopied || (isLater && !isStable(value.code));
-        if (isRead && !isTarget(code)) {
+        // What is handed down is as new as the last rendering; where it is kept, it is as new as can be.
+        const isSooner = this.allowed !== undefined && value.code.module.changing?.(value.code.node) !== undefined;
+        if (isRead && isSooner && !isTarget(code)) this.sooner.add(code);
+        else if (isRead && !isTarget(code)) {
           throw new Mismatch(
             'read-early',
             `"${textOf(value.code)}" is now read while rendering; before, it was read later`,

@@ -29,6 +29,8 @@ export type ProofResult =
       readonly expanded: readonly string[];
       /** Effects that run in another component than before, in an order that only running can show. */
       readonly elsewhere?: readonly ProofPlace[];
+      /** Reads that give what is newer, or older, by one rendering. */
+      readonly sooner?: readonly ProofPlace[];
     }
   | {
       readonly answer: 'different' | 'unknown';
@@ -127,12 +129,16 @@ class ModulePass {
     for (const contents of this.#after) this.#checkExtra(contents);
     if (this.turn === 'forward') for (const contents of this.#before) this.#checkExports(contents);
     else for (const contents of this.#after) this.#checkKept(contents);
-    const elsewhere = this.#comparison.elsewhere.map(({ node, module: { path } }) => ({ path, span: spanOf(node) }));
+    const placesOf = (list: Iterable<Code>) =>
+      [...list].map(({ node, module: { path } }) => ({ path, span: spanOf(node) }));
+    const elsewhere = placesOf(this.#comparison.elsewhere);
+    const sooner = placesOf(this.#comparison.sooner);
     return {
       answer: 'same',
       compared: this.#before.map((c) => c.module.path),
       expanded: [...this.#comparison.expanded].filter(isCalled).map((v) => v.name.replace(/^Component:/, '')),
       ...(elsewhere.length > 0 ? { elsewhere } : {}),
+      ...(sooner.length > 0 ? { sooner } : {}),
     };
   }
 

@@ -215,6 +215,10 @@ class Homeward {
           `what runs at ${path}:${line} ran behind the effects of everything in ${outer.component.name}, and runs with those of ${inner.component.name} now; \`verkstad check\` plays both`,
         );
       }
+    if (proof.answer === 'same' && proof.sooner)
+      this.#notes.add(
+        `what functions of ${inner.component.name} read of it is as new as can be where it is kept, and as old as the last rendering where it is handed down; \`verkstad check\` plays both`,
+      );
     if (this.#proof === undefined || this.#proof.answer === 'same') this.#proof = proof;
   }
 
@@ -301,13 +305,17 @@ function proveLevel(
     return out.proof.code === 'file-unread'
       ? problem('home-inner', at, inner.component.name, `it cannot be written out in ${outer.path} for comparing`)
       : out.proof;
+  const read = out.proof.sooner ?? [];
   const written = new Project(applied(was.files, out), was.ports);
   const [had, has] = [statementShapes(before, inner.path), statementShapes(after, inner.path)];
   const isResident = (shape: string) => (had.get(shape) ?? 0) >= (has.get(shape) ?? 0);
   const paths = [...new Set([...changed, ...out.files.map((f) => f.path)])];
-  return proveFiles(written, is, paths, 'forward', {
+  const proof = proveFiles(written, is, paths, 'forward', {
     resident: (statement, { path, text }) => path === inner.path && isResident(shapeOf(text.slice(...statement.range))),
   });
+  if (proof.answer !== 'same') return proof;
+  const sooner = [...read, ...(proof.sooner ?? [])];
+  return sooner.length > 0 ? { ...proof, sooner } : proof;
 }
 
 function edited(project: Project, path: string, edits: readonly Edit[]): Project {

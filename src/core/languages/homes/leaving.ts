@@ -12,6 +12,10 @@ export interface Host {
   readonly scopes: ScriptScopes;
   readonly fn: FunctionNode;
   readonly use: TSESTree.JSXElement;
+  /** Whether a variable holds a value that is written to by its name. */
+  readonly holds?: (variable: Variable) => boolean;
+  /** What a statement keeps for as long as the component lives; the states of React where it is left out. */
+  readonly keeps?: (statement: Node) => readonly string[];
 }
 
 /** A name of the host that what leaves reads. */
@@ -69,7 +73,7 @@ class Search {
     const { scopes, use } = this.host;
     const together = new Set([...assumed, statement]);
     for (const variable of declaredBy(this.host, statement)) {
-      if (scopes.isReassigned(variable))
+      if (scopes.isReassigned(variable) && !this.host.holds?.(variable))
         return { name: variable.name, by: 'an assignment', at: variable.identifiers[0]! };
       for (const { identifier, init } of variable.references) {
         const at = identifier as Node;
@@ -108,6 +112,25 @@ class Search {
         const reset = stays ? this.#resetAt(at) : undefined;
         if (reset) this.resets.add(reset);
         else this.take(own);
+      }
+  }
+
+  /** Constants and functions that are only there for what goes. */
+  takeNeeds(): void {
+    const { scopes } = this.host;
+    for (const going of this.going)
+      for (const { resolved } of scopes.within(spanOf(going))) {
+        const own = resolved && !scopes.isModuleLevel(resolved) && ownStatementOf(this.host, resolved.identifiers[0]!);
+        if (!own || this.going.has(own) || !isPlain(own)) continue;
+        const isOnlyHere = declaredBy(this.host, own).every(
+          (variable) =>
+            !scopes.isReassigned(variable) &&
+            variable.references.every(({ identifier }) => {
+              const at = ownStatementOf(this.host, identifier);
+              return at !== undefined && (at === own || this.going.has(at));
+            }),
+        );
+        if (isOnlyHere) this.going.add(own);
       }
   }
 
@@ -192,6 +215,18 @@ function canLeave(statement: Node): boolean {
   return statement.type === 'FunctionDeclaration' || isEffect(statement);
 }
 
+/** A function, or a constant that is worked out without a call. */
+function isPlain(statement: Node): boolean {
+  if (statement.type === 'FunctionDeclaration') return true;
+  const init =
+    statement.type === 'VariableDeclaration' && statement.declarations.length === 1
+      ? statement.declarations[0].init
+      : undefined;
+  if (!init) return false;
+  const code = unkept(init);
+  return isFunction(code) || isWrittenOut(code);
+}
+
 /** What leaves with the statements that declare `names`; who stands in the way of one of them. */
 export function leavingWith(host: Host, first: readonly Node[]): Leaving | Shared {
   const search = new Search(host);
@@ -200,6 +235,7 @@ export function leavingWith(host: Host, first: readonly Node[]): Leaving | Share
     if (shared) return shared;
   }
   for (const statement of first) search.take(statement);
+  search.takeNeeds();
   const statements = [...search.going].sort((a, b) => a.range[0] - b.range[0]);
   const declared = statements.flatMap((s) => declaredBy(host, s));
   const attributes = host.use.openingElement.attributes.filter(

@@ -137,7 +137,8 @@ function shownAfter(passing: Passing, state: State, { value }: State['writes'][n
 }
 
 /** What a statement keeps: the first name of a state. */
-function kept({ scopes }: Host, statement: Node): string[] {
+function kept({ scopes, keeps }: Host, statement: Node): readonly string[] {
+  if (keeps) return keeps(statement);
   if (statement.type !== 'VariableDeclaration') return [];
   const { id, init } = statement.declarations[0];
   if (!init || !/^use(?:State|Reducer|Ref)$/.test(calleeName(init) ?? '')) return [];

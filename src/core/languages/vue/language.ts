@@ -17,6 +17,7 @@ import { isOwn } from './cut/questions.js';
 import { defineOf, isMacroName, pascal } from './definition.js';
 import { hypertext } from './hypertext.js';
 import { inlining } from './inline/inline.js';
+import { homes } from './home/homes.js';
 import { joining } from './join/join.js';
 import { siblingLists } from './lists.js';
 import { lower } from './lower.js';
@@ -59,7 +60,6 @@ function readsChildren(tag: string, more?: ReadonlySet<string>): true | undefine
 export const vue: Language = {
   ...about,
   lacks: {
-    home: 'not yet: state goes along with a cut, or is moved by hand',
     page: 'a component is no page',
   },
 
@@ -111,6 +111,7 @@ export const vue: Language = {
   hooks,
   inlining,
   hypertext,
+  homes,
   joining,
 
   barred,

@@ -11,6 +11,7 @@ import { attributeName, bare, spanOf } from '../../../script/walk.js';
 import type { Edit } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
 import { leavingWith, type Leaving, type Need } from '../../homes/leaving.js';
+import { statementsOf } from '../../homes/statements.js';
 import { lostBy, needlessResets, passingOf, resettersOf } from '../../homes/lifetime.js';
 import { eventForState, eventNameFor } from '../../events.js';
 import { addedImports, droppedImports, wholeLines, type WantedImport } from '../../imports.js';
@@ -26,7 +27,7 @@ import { findSharing } from '../cut/sharing.js';
 import { fixedIn } from '../inline/passed.js';
 import { attributeText, changedAttributes, changedProps } from './props.js';
 import { parseFile } from '../source.js';
-import { pairOf, soleReturnLeft, statementsOf, withBlock, type Pair } from './scene.js';
+import { pairOf, soleReturnLeft, withBlock, type Pair } from './scene.js';
 
 export function down(request: HomeRequest): Homing | Problem {
   const pair = pairOf(request);
@@ -188,7 +189,7 @@ class Down {
   }
 
   #readsOf(prop: string, variable: Variable | undefined): Node[] {
-    const own = variable?.references.flatMap((r) => (r.init ? [] : [r.identifier as Node])) ?? [];
+    const own = variable?.references.flatMap((r) => (r.init ? [] : [r.identifier])) ?? [];
     return [...own, ...this.#wholeReads(prop)];
   }
 

@@ -5,6 +5,7 @@ import { attributeName, bare, spanOf } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
 import { wholeLines } from '../../imports.js';
+import { listEdits, memberGone, withMembers } from '../../member-lists.js';
 import { membersOf, typeTable } from '../../type-members.js';
 import type { Definition } from '../inline/definition.js';
 import type { Habits } from '../cut/habits.js';
@@ -95,46 +96,6 @@ function emptied({ text, fn }: Definition, parameter: Node): Edit {
   return { start, end: end + comma, text: '' };
 }
 
-/** Entries of a list between commas taken out, and names put behind the last one. */
-export function listEdits<T extends Node>(
-  text: string,
-  entries: readonly T[],
-  isGone: (entry: T) => boolean,
-  names: readonly string[],
-): Edit[] {
-  const edits: Edit[] = [];
-  const kept = entries.filter((entry) => !isGone(entry));
-  entries.forEach((entry, i) => {
-    if (!isGone(entry) || (i > 0 && isGone(entries[i - 1]!))) return;
-    const next = entries.slice(i).find((e) => !isGone(e));
-    const before = entries[i - 1];
-    // With the comma behind them; at the end of the list with the one before them.
-    if (next) edits.push({ start: entry.range[0], end: next.range[0], text: '' });
-    else edits.push({ start: before?.range[1] ?? entry.range[0], end: entries.at(-1)!.range[1], text: '' });
-  });
-  if (names.length === 0) return edits;
-  const last = kept.at(-1);
-  if (!last) {
-    const [first] = entries;
-    // All are gone: the new ones take their room.
-    const start = first?.range[0] ?? 0;
-    return [{ start, end: entries.at(-1)?.range[1] ?? start, text: names.join(', ') }];
-  }
-  const isRest = last.type === 'RestElement';
-  const isLong = text.slice(entries[0]!.range[0], entries.at(-1)!.range[1]).includes('\n');
-  const gap = isLong ? `,\n${indentAt(text, last.range[0])}` : ', ';
-  const joined = names.join(gap);
-  const at = isRest ? last.range[0] : last.range[1];
-  const put: Edit = { start: at, end: at, text: isRest ? `${joined}${gap}` : `${gap}${joined}` };
-  return [...joinedAt(edits, put)];
-}
-
-/** An insertion where a deletion begins is one edit with it. */
-function joinedAt(edits: readonly Edit[], put: Edit): Edit[] {
-  const at = edits.findIndex((e) => e.start === put.start);
-  return at < 0 ? [...edits, put] : edits.map((e, i) => (i === at ? { ...e, text: put.text + e.text } : e));
-}
-
 function firstParameter({ text, fn }: Definition, added: readonly NewProp[], habits: Habits): Edit {
   const open = text.indexOf('(', 'id' in fn && fn.id ? fn.id.range[1] : fn.range[0]);
   const names = `{${habits.pad}${added.map((p) => p.name).join(', ')}${habits.pad}}`;
@@ -186,28 +147,8 @@ function typeEdits(
       : declared?.type === 'TSTypeAliasDeclaration'
         ? membersOf(declared.typeAnnotation, new Map())
         : membersOf(type, new Map());
-  const last = body.findLast((m) => !edits.some((e) => e.start <= m.range[0] && e.end >= m.range[1] && e.text === ''));
-  if (!last) {
-    // All of them are gone, and the new ones take the room of the last.
-    const at = edits.findLast((e) => e.text === '');
-    const [line] = /^[ \t]*/.exec(text.slice(at?.start ?? 0))!;
-    const written = fresh.map((p) => `${line}${p.name}: ${p.type ?? 'any'};\n`).join('');
-    return at ? edits.map((e) => (e === at ? { ...e, text: written } : e)) : edits;
-  }
-  const end = /[;,]$/.exec(text.slice(...last.range))?.[0] ?? '';
-  const isLong = text.slice(text.lastIndexOf('{', body[0]!.range[0]), last.range[1]).includes('\n');
-  const gap = isLong ? `\n${indentAt(text, last.range[0])}` : end ? ' ' : '; ';
-  const put = fresh.map((p) => `${gap}${p.name}: ${p.type ?? 'any'}${end}`).join('');
-  return [...edits, { start: last.range[1], end: last.range[1], text: put }];
-}
-
-/** A member of a type with its line, or with what stands between it and the next one. */
-function memberGone(text: string, { start, end }: Span): Edit {
-  const line = text.lastIndexOf('\n', start - 1) + 1;
-  const rest = /^[ \t]*\r?\n/.exec(text.slice(end));
-  if (!text.slice(line, start).trim() && rest) return { start: line, end: end + rest[0].length, text: '' };
-  const gap = /^[;,]?[ \t]*/.exec(text.slice(end))![0].length;
-  return { start, end: end + gap, text: '' };
+  const left = body.filter((m) => !edits.some((e) => e.start <= m.range[0] && e.end >= m.range[1] && e.text === ''));
+  return withMembers(text, left, edits, fresh);
 }
 
 function wholeStatement(text: string, { start, end }: Span): Span {

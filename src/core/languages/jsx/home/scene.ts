@@ -1,5 +1,5 @@
 /** Two components, one of which shows the other: both read, and the tag between them. */
-import type { TSESTree } from '@typescript-eslint/types';
+
 import type { HomeRequest } from '../../../language/homing.js';
 import type { Ports } from '../../../language/ports.js';
 import type { Putting } from '../../../language/inlining.js';
@@ -55,29 +55,6 @@ export function pairOf(request: HomeRequest): Pair | Problem {
   if (isProblem(inner)) return inner;
   const habits = habitsOf(file.path, file.text, inner.script.program, request.project.files);
   return { outer, inner, habits };
-}
-
-/** The statements of a function's own that declare the names; the name that none does. */
-export function statementsOf(
-  fn: FunctionNode,
-  names: readonly string[],
-): Node[] | { readonly unknown: string; readonly known: string[] } {
-  const body = fn.body.type === 'BlockStatement' ? fn.body.body : [];
-  const found = new Set<Node>();
-  const declares = (s: Node): s is TSESTree.VariableDeclaration =>
-    s.type === 'VariableDeclaration' && s.declarations.length === 1;
-  for (const name of names) {
-    const statement = body.filter(declares).find((s) => namesIn(s).includes(name));
-    if (!statement) return { unknown: name, known: body.filter(declares).flatMap((s) => namesIn(s).slice(0, 1)) };
-    found.add(statement);
-  }
-  return [...found];
-}
-
-function namesIn({ declarations: [{ id }] }: TSESTree.VariableDeclaration): string[] {
-  if (id.type === 'Identifier') return [id.name];
-  if (id.type !== 'ArrayPattern') return [];
-  return id.elements.flatMap((e) => (e?.type === 'Identifier' ? [e.name] : []));
 }
 
 /** A function that is one expression with a block in its place: statements, and what it gave before. */

@@ -9,6 +9,7 @@ import { indentAt, relocated, withComments } from '../../../text/layout.js';
 import { eventForState } from '../../events.js';
 import { declaredBy } from '../../homes/leaving.js';
 import { passingOf } from '../../homes/lifetime.js';
+import { statementsOf } from '../../homes/statements.js';
 import { addedImports, droppedImports, wholeLines } from '../../imports.js';
 import { Substitution } from '../../substitution.js';
 import { isHookName } from '../bindings.js';
@@ -18,7 +19,7 @@ import { Scene } from '../cut/scene.js';
 import { needsOf } from '../inline/needs.js';
 import { fixedIn } from '../inline/passed.js';
 import { attributeText, changedAttributes, changedProps } from './props.js';
-import { pairOf, statementsOf, withBlock, type Pair } from './scene.js';
+import { pairOf, withBlock, type Pair } from './scene.js';
 
 export function up(request: HomeRequest): Homing | Problem {
   const pair = pairOf(request);

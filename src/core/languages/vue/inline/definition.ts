@@ -29,11 +29,18 @@ export interface Definition {
   readonly declared: readonly { readonly node: Node; readonly option?: string }[];
 }
 
-export function definitionOf({ file, name, span }: Putting, ports: Ports): Definition | Problem {
+export function definitionOf(component: Putting, ports: Ports): Definition | Problem {
+  const { file, name, span } = component;
+  const found = takenApart(component, ports);
+  return 'why' in found ? problem('inline-component', { path: file.path, span }, name, found.why) : found;
+}
+
+/** The component, or why it cannot be taken apart: words to stand behind its name. */
+export function takenApart({ file }: Putting, ports: Ports): Definition | { readonly why: string } | Problem {
   const sfc = parseSfc(file, ports);
   if (isProblem(sfc)) return sfc;
   const lowered = lower(sfc);
-  const refuse = (why: string) => problem('inline-component', { path: file.path, span }, name, why);
+  const refuse = (why: string) => ({ why });
   const trouble = troubleOf(sfc, lowered);
   if (trouble !== undefined) return refuse(trouble);
   const { scopes } = lowered;

@@ -6,13 +6,12 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
-import { attributeName, bare, isFunction, nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
+import { attributeName, isFunction, nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
 import type { Inlines, InlineRequest, Inlining } from '../../../language/inlining.js';
 import type { Edit } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
-import { isSet, Substitution, Unwritable, type Argument } from '../../substitution.js';
-import { emitBinding } from '../body.js';
-import { lower, type Lowered } from '../lower.js';
+import { Substitution, Unwritable, type Argument } from '../../substitution.js';
+import { lower } from '../lower.js';
 import { camelized, isElement, spanOf as placeOf } from '../markup.js';
 import { outletProp } from '../../../markup/syntax.js';
 import { attributeOf, parseSfc } from '../sfc.js';
@@ -20,9 +19,9 @@ import { codeSpan, directiveOf, isDirective } from '../pieces.js';
 import { staying, tagAt } from '../cut/scene.js';
 import { KIND, TAG, type DirectiveNode, type ElementNode, type TemplateChildNode } from '../template.js';
 import { definitionOf, loweredIn, type Definition } from './definition.js';
+import { HandedOver, scriptNames } from './handed.js';
 import { linkHost, type Declared } from './linked.js';
 import { fixedIn, isWorkedOut, useIn, type Place } from './place.js';
-import { isRef } from '../setup.js';
 import { TemplateText } from './template.js';
 
 export const inlining: Inlines = {
@@ -64,7 +63,7 @@ interface Content {
 const EVERYWHERE = /^\$(?:event|t|tc|te|d|n|router|route|store|emit)$/;
 
 class Writing {
-  readonly #values: ReadonlyMap<string, Argument>;
+  readonly #given: HandedOver;
   readonly #substitution: Substitution;
   readonly #template: TemplateText;
   readonly #indent: string;
@@ -76,14 +75,16 @@ class Writing {
     readonly place: Place,
   ) {
     this.#indent = indentAt(place.text, placeOf(place.tag).start);
-    this.#values = this.#passed();
+    const names = { inTemplate: () => new Map(), inScript: (node: Node) => scriptNames(place, node) };
+    this.#given = new HandedOver(definition, place, names);
+    this.#pass();
     this.#renamed = this.#clashes();
     this.#substitution = new Substitution(
       definition.text,
       definition.lowered.scopes,
-      (node) => this.#argument(node),
+      (node) => this.#given.argument(node),
       this.#renamed,
-      (node, self) => this.#sent(node, self),
+      (node, self) => this.#given.special(node, self),
     );
     this.#template = new TemplateText(definition.text, definition.fn, this.#substitution, (node) => this.#outlet(node));
   }
@@ -104,10 +105,9 @@ class Writing {
     };
   }
 
-  /** By the names of the lowered component. */
-  #passed(): Map<string, Argument> {
-    const { use, text, lowered } = this.place;
-    const values = new Map<string, Argument>();
+  #pass(): void {
+    const { use } = this.place;
+    const { values } = this.#given;
     const taken = new Set([...this.definition.props.values()].map((p) => p.name));
     const stays = staying(this.place.tag);
     for (const attribute of use.openingElement.attributes) {
@@ -123,90 +123,9 @@ class Writing {
       else if (value.type === 'Literal') values.set(name, { kind: 'constant', value: String(value.value) });
       else {
         const node = (value as TSESTree.JSXExpressionContainer).expression;
-        values.set(name, this.#hostCode(node, text, lowered));
+        values.set(name, this.#given.code(node));
       }
     }
-    return values;
-  }
-
-  #hostCode(node: Node, text: string, lowered: Lowered): Argument {
-    const inner = bare(node);
-    if (inner.type === 'Literal' && (typeof inner.value === 'string' || typeof inner.value === 'boolean'))
-      return { kind: 'constant', value: inner.value };
-    const isScript = (offset: number) =>
-      this.definition.declared.some(({ node: d }) => d.range[0] <= offset && offset < d.range[1]);
-    const write = (offset: number) => (isScript(offset) ? this.#inScript(node) : text.slice(...node.range));
-    const renamed = (offset: number) => (isScript(offset) ? this.#scriptNames(node) : new Map<Variable, string>());
-    return { kind: 'code', node, scopes: lowered.scopes, source: text, write, renamed };
-  }
-
-  /** Code of the host's template as its script would write it. */
-  #inScript(node: Node): string {
-    const { lowered, text } = this.place;
-    return new Substitution(text, lowered.scopes, () => undefined, this.#scriptNames(node)).textOf(node);
-  }
-
-  /** What the script calls the names in a piece of the template: a ref is read by its value, a prop from the props. */
-  #scriptNames(node: Node): ReadonlyMap<Variable, string> {
-    const { lowered, sfc } = this.place;
-    const { definition, scopes } = lowered;
-    const renamed = new Map<Variable, string>();
-    for (const { identifier, resolved } of scopes.within(spanOf(node))) {
-      if (!resolved || resolved.defs.length === 0) continue;
-      const inTemplate =
-        sfc.template && resolved.identifiers.some((id) => id.range[1] > 0 && nodeWithin(id, sfc.template!.inner));
-      if (inTemplate && !nodeWithin(resolved.identifiers[0]!, spanOf(node)))
-        throw new Unwritable('it works something out, which every turn of the loop has for itself', identifier);
-      if (resolved.name.startsWith('this.')) renamed.set(resolved, resolved.name);
-      else if (resolved.name.startsWith('props.')) {
-        if (definition.propsLocal === undefined && !definition.propsPattern)
-          throw new Unwritable('what it works out needs props that the script of the host does not name', identifier);
-        if (definition.propsLocal !== undefined)
-          renamed.set(resolved, `${definition.propsLocal}.${resolved.name.slice('props.'.length)}`);
-      } else if (isRef(resolved)) renamed.set(resolved, `${resolved.name}.value`);
-    }
-    return renamed;
-  }
-
-  #argument(node: Node): Argument | undefined {
-    if (node.type !== 'Identifier' && node.type !== 'JSXIdentifier') return undefined;
-    const { lowered, props } = this.definition;
-    const variable = lowered.scopes.referenceOf(node)?.resolved;
-    const prop = variable ? props.get(variable) : undefined;
-    if (!prop || prop.name === 'children' || prop.name.startsWith('slot:')) return undefined;
-    const value = this.#values.get(prop.name);
-    if (!value) return prop.default ? this.#own(prop.default) : { kind: 'constant', value: undefined };
-    if (prop.default && value.kind === 'code' && !isSet(value.node))
-      throw new Unwritable(`"${prop.name}" can be missing, and has a default`, node);
-    return value;
-  }
-
-  #own(node: Node): Argument {
-    const inner = bare(node);
-    if (inner.type === 'Literal' && (typeof inner.value === 'string' || typeof inner.value === 'boolean'))
-      return { kind: 'constant', value: inner.value };
-    const { text, lowered } = this.definition;
-    return { kind: 'code', node, scopes: lowered.scopes, source: text, write: () => text.slice(...node.range) };
-  }
-
-  /** What is sent goes to what listens. */
-  #sent(node: Node, self: Substitution): Edit[] | undefined {
-    if (
-      node.type !== 'CallExpression' ||
-      node.callee.type !== 'Identifier' ||
-      !node.callee.name.startsWith(emitBinding(''))
-    )
-      return undefined;
-    const listener = this.#argument(node.callee);
-    if (listener?.kind !== 'code') throw new Unwritable('it sends an event that nothing listens to', node);
-    const parent = this.definition.lowered.scopes.parentOf(node);
-    const [only, ...others] = node.arguments;
-    const handsOn = only?.type === 'Identifier' && only.name === '$event' && others.length === 0;
-    // What is handed on as it came is for the listener alone.
-    if (handsOn && parent && 'native' in parent) return [{ ...spanOf(node), text: listener.write(node.range[0]) }];
-    if (isFunction(bare(listener.node))) return undefined;
-    const args = node.arguments.map((a) => self.textOf(a)).join(', ');
-    return [{ ...spanOf(node), text: `${listener.write(node.range[0])}(${args})` }];
   }
 
   /** Names that loops and slots of the component bind and that would catch a name in what is passed; and what it declares. */
@@ -231,7 +150,7 @@ class Writing {
         });
     for (const { identifier, resolved } of scopes.within(spanOf(fn))) {
       const prop = resolved && definition.props.get(resolved);
-      const value = prop && this.#values.get(prop.name);
+      const value = prop && this.#given.values.get(prop.name);
       if (value?.kind !== 'code') continue;
       const free = new Set(
         value.scopes

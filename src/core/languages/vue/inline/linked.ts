@@ -112,13 +112,13 @@ function wantedImports(request: InlineRequest, definition: Definition, place: Pl
   return wanted;
 }
 
-function importEdits(
+export function importEdits(
   scene: Parameters<typeof addedImports>[0],
   inner: Span,
   wanted: readonly WantedImport[],
   dropped: readonly Edit[],
   habits: Habits,
-  place: Place,
+  place: Pick<Place, 'text'>,
 ): Edit[] {
   if (wanted.length === 0) return [...dropped];
   const isThere = scene.script.program.body.some((s) => s.type === 'ImportDeclaration');
