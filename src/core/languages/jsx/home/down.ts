@@ -7,26 +7,24 @@ import { isProblem, problem, type Problem } from '../../../problems/problems.js'
 import type { HomeRequest, Homing } from '../../../language/homing.js';
 import type { Node } from '../../../script/parser.js';
 import type { ScriptScopes, Variable } from '../../../script/scopes.js';
-import { attributeName, bare, spanOf } from '../../../script/walk.js';
+import { attributeName, spanOf } from '../../../script/walk.js';
 import type { Edit } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
 import { leavingWith, type Leaving, type Need } from '../../homes/leaving.js';
 import { statementsOf } from '../../homes/statements.js';
 import { lostBy, needlessResets, passingOf, resettersOf } from '../../homes/lifetime.js';
 import { eventForState, eventNameFor } from '../../events.js';
-import { addedImports, droppedImports, wholeLines, type WantedImport } from '../../imports.js';
-import { readModuleTables } from '../../modules.js';
-import { originOf } from '../../origins.js';
+import { wholeLines } from '../../imports.js';
 import { Substitution, type Argument } from '../../substitution.js';
 import type { Crossing } from '../cut/crossing.js';
 import { isHandler, isSetter } from '../cut/crossings.js';
 import { shapeInterface, type Interface } from '../cut/interface.js';
-import { linkFiles, removals } from '../cut/link.js';
+import { removals } from '../cut/link.js';
 import { Scene } from '../cut/scene.js';
-import { findSharing } from '../cut/sharing.js';
 import { fixedIn } from '../inline/passed.js';
+import { givenTo, type Given } from './given.js';
+import { linked } from './linked.js';
 import { attributeText, changedAttributes, changedProps } from './props.js';
-import { parseFile } from '../source.js';
 import { pairOf, soleReturnLeft, withBlock, type Pair } from './scene.js';
 
 export function down(request: HomeRequest): Homing | Problem {
@@ -79,7 +77,7 @@ class Down {
   run(lost: string | undefined): Homing | Problem {
     const { request, pair, leaving } = this;
     const { inner, habits } = pair;
-    const handed = this.#given();
+    const handed = givenTo(pair, leaving);
     const dropped = new Set(handed.map((g) => g.prop));
     // What is read by another name from now on leaves its own free.
     for (const { plain, variable, value } of handed)
@@ -92,44 +90,19 @@ class Down {
     const shape = this.#interface(leaving.needs.filter((_, i) => inputs[i] === undefined));
     const added = shape.props.map((p) => ({ name: p.name, ...(p.type === undefined ? {} : { type: p.type }) }));
     const props = changedProps(inner, dropped, added, habits);
-    const linked = this.#linked(shape, props);
-    if (isProblem(linked)) return linked;
+    const links = linked({ request, pair, leaving, scene: this.#scene, taken: this.#taken }, shape, props);
+    if (isProblem(links)) return links;
 
     const names = new Map<Node, string>();
-    let fresh = 0;
-    leaving.needs.forEach((need, i) => {
-      const name = inputs[i] ?? this.#written(added[fresh++]!.name);
-      for (const site of need.sites) names.set(site, name);
+    const fresh = added.map((p) => this.#written(p.name));
+    leaving.needs.forEach(({ sites }, i) => {
+      const name = inputs[i] ?? fresh.shift()!;
+      for (const site of sites) names.set(site, name);
     });
-    const outward = new Substitution(
-      pair.outer.text,
-      pair.outer.scopes,
-      (node) => (names.has(node) ? code(node, pair.outer.scopes, pair.outer.text, names.get(node)!) : undefined),
-      new Map([...this.#renamed].filter(([variable, name]) => variable.name !== name)),
-    );
-    const locals = given.filter((g) => g.local !== undefined);
-    const statements = [
-      ...leaving.statements.map((s) => this.#statement(s, outward)),
-      ...locals.map((g) => this.#local(g, outward)),
-    ];
-    const inward = this.#inward(given, outward);
-    const innerEdits = [...linked.inner, ...props, ...this.#placed(statements, inward)];
+    const innerEdits = [...links.inner, ...props, ...this.#innerEdits(given, names)];
     const resets = this.needless.map((reset) => wholeLines(pair.outer.text, spanOf(reset)));
-    const outerEdits = [
-      ...linked.outer,
-      ...resets.filter(
-        (reset) => !leaving.statements.some((s) => s.range[0] <= reset.start && s.range[1] >= reset.end),
-      ),
-      ...this.#left(
-        changedAttributes(
-          pair.outer.text,
-          pair.outer.use,
-          leaving.attributes,
-          shape.props.map((p) => attributeText(p.name, p.crossing.value, habits)),
-          habits.width,
-        ),
-      ),
-    ];
+    const passed = shape.props.map((p) => attributeText(p.name, p.crossing.value, habits));
+    const outerEdits = [...links.outer, ...this.#outerEdits(passed, resets)];
     const own = request.outer.file.path === request.inner.file.path;
     return {
       edits: own
@@ -138,7 +111,7 @@ class Down {
             [request.outer.file.path, outerEdits],
             [request.inner.file.path, innerEdits],
           ]),
-      files: linked.files,
+      files: links.files,
       moved: leaving.declared.map((v) => v.name),
       added,
       dropped: [...dropped],
@@ -146,6 +119,30 @@ class Down {
       names: request.names.map((name) => this.#renamed.get(leaving.declared.find((v) => v.name === name)!)!),
       notes: this.#notes(lost),
     };
+  }
+
+  /** `names`: what the inner component calls what is read of the outer one. */
+  #innerEdits(given: readonly Given[], names: ReadonlyMap<Node, string>): Edit[] {
+    const { outer } = this.pair;
+    const outward = new Substitution(
+      outer.text,
+      outer.scopes,
+      (node) => (names.has(node) ? code(node, outer.scopes, outer.text, names.get(node)!) : undefined),
+      new Map([...this.#renamed].filter(([variable, name]) => variable.name !== name)),
+    );
+    const statements = [
+      ...this.leaving.statements.map((s) => this.#statement(s, outward)),
+      ...given.filter((g) => g.local !== undefined).map((g) => this.#local(g, outward)),
+    ];
+    return this.#placed(statements, this.#inward(given, outward));
+  }
+
+  #outerEdits(passed: readonly string[], resets: readonly Edit[]): Edit[] {
+    const { outer, habits } = this.pair;
+    const { statements, attributes } = this.leaving;
+    const leaves = (edit: Edit) => statements.some((s) => s.range[0] <= edit.start && s.range[1] >= edit.end);
+    const tag = changedAttributes(outer.text, outer.use, attributes, passed, habits.width);
+    return [...resets.filter((reset) => !leaves(reset)), ...this.#left(tag)];
   }
 
   /** The outer component without the statements; an arrow function of which only the return is left gives what it returns. */
@@ -168,59 +165,6 @@ class Down {
       );
     }
     return lost === undefined ? notes : [`asked for although ${lost}`, ...notes];
-  }
-
-  /** What the tag hands over of what leaves, and what the inner component calls it. */
-  #given(): Given[] {
-    const { leaving, pair } = this;
-    const { inner, outer } = pair;
-    return leaving.attributes.map((attribute): Given => {
-      const prop = attributeName(attribute);
-      const variable = [...inner.props].find(([, p]) => p.name === prop)?.[0];
-      const value = attribute.value?.type === 'JSXExpressionContainer' ? attribute.value.expression : undefined;
-      const name = value && handedName(value, this.#isOnlyCalled(prop, variable));
-      const plain = name && outer.scopes.variableOf(name);
-      const isMoved = plain !== undefined && leaving.declared.includes(plain);
-      const used = (variable?.references.some((r) => !r.init) ?? false) || this.#wholeReads(prop).length > 0;
-      if (isMoved || !value || !used) return { prop, variable, ...(isMoved ? { plain } : {}) };
-      const site = this.#onlySite(prop, variable);
-      return { prop, variable, value, ...(site ? { site } : {}) };
-    });
-  }
-
-  #readsOf(prop: string, variable: Variable | undefined): Node[] {
-    const own = variable?.references.flatMap((r) => (r.init ? [] : [r.identifier])) ?? [];
-    return [...own, ...this.#wholeReads(prop)];
-  }
-
-  #isOnlyCalled(prop: string, variable: Variable | undefined): boolean {
-    const { scopes } = this.pair.inner;
-    return this.#readsOf(prop, variable).every((read) => {
-      const call = scopes.parentOf(read);
-      return call?.type === 'CallExpression' && call.callee === read;
-    });
-  }
-
-  /** Where the inner component has the one place that reads what it is handed, and hands it on. */
-  #onlySite(prop: string, variable: Variable | undefined): Node | undefined {
-    const { scopes } = this.pair.inner;
-    const reads = [
-      ...(variable?.references.flatMap((r) => (r.init ? [] : [r.identifier])) ?? []),
-      ...this.#wholeReads(prop),
-    ];
-    const [only] = reads;
-    return reads.length === 1 && only && scopes.parentOf(only)?.type === 'JSXExpressionContainer' ? only : undefined;
-  }
-
-  /** `props.query`, where the inner component takes all its props as one. */
-  #wholeReads(prop: string): Node[] {
-    const { whole, scopes } = this.pair.inner;
-    return (whole?.references ?? []).flatMap(({ identifier }) => {
-      const parent = scopes.parentOf(identifier);
-      const isIt =
-        parent?.type === 'MemberExpression' && parent.property.type === 'Identifier' && parent.property.name === prop;
-      return isIt ? [parent] : [];
-    });
   }
 
   /** The name itself where the inner component has room for it. */
@@ -277,94 +221,6 @@ class Down {
     return shapeInterface(this.#scene, boundary, new Set());
   }
 
-  /** What both files need once the statements have gone from one into the other. */
-  #linked(
-    shape: Interface,
-    gone: readonly Edit[],
-  ): { outer: readonly Edit[]; inner: readonly Edit[]; files: Map<string, string> } | Problem {
-    const { request, pair, leaving } = this;
-    const { inner, habits } = pair;
-    const target = this.#scene.request.target;
-    const wanted = leaving.moduleLevel.filter((v) => !this.#isSame(v));
-    const isThere = (name: string) => (inner.scopes.moduleScope.set.get(name)?.defs.length ?? 0) > 0;
-    const hidden = wanted.find((v) => this.#taken.has(v.name) || (target !== undefined && isThere(v.name)));
-    const refuse = (name: string) =>
-      problem('home-shadowed', { path: request.inner.file.path, span: request.inner.span }, name, request.inner.name);
-    if (hidden) return refuse(hidden.name);
-    const caught = [...leaving.globals].find((name) =>
-      inner.scopes.visibleIn(inner.scopes.scopeAt(spanOf(inner.fn.body)), name),
-    );
-    if (caught !== undefined) return refuse(caught);
-    const importing = {
-      text: inner.text,
-      script: inner.script,
-      scopes: inner.scopes,
-      request: { file: { path: inner.path } },
-    };
-    const needless = droppedImports(
-      importing,
-      gone.filter((e) => e.text === ''),
-    );
-    if (target === undefined) return { outer: [], inner: needless, files: new Map() };
-    const goingSpans = [...leaving.statements, ...leaving.attributes].map(spanOf);
-    const types = shape.typeVariables.filter((v) => this.#scene.scopes.isModuleLevel(v) && !this.#isSame(v));
-    const sharing = findSharing(this.#scene, wanted, goingSpans, types);
-    if (isProblem(sharing)) return sharing;
-    if (sharing.circular !== undefined)
-      return problem('home-circular', { path: request.inner.file.path }, sharing.circular, request.inner.name);
-    let head: readonly string[] = [];
-    const { edits, files } = linkFiles({
-      scene: this.#scene,
-      habits,
-      sharing,
-      target,
-      goingSpans,
-      hostEdits: [],
-      hostLine: undefined,
-      imports: sharing.imports,
-      typeVariables: types,
-      foreignTypes: shape.foreignTypes,
-      sections: [],
-      newFile: (sections) => {
-        head = sections;
-        return '';
-      },
-    });
-    files.delete(target);
-    const lines = head[1]?.trim() ?? '';
-    const parsed = parseFile({ path: target, text: lines }, request.ports);
-    const all: readonly WantedImport[] = isProblem(parsed) ? [] : readModuleTables(parsed.program, lines).imports;
-    const imports = all.filter((wanted) => !this.#has(wanted));
-    const before = inner.statement.range[0];
-    const start = withComments(inner.text, { start: before, end: before }).start;
-    const moved = head[2] ? [{ start, end: start, text: head[2] + habits.lineEnd + habits.lineEnd }] : [];
-    return { outer: edits, inner: [...addedImports(importing, imports, habits, needless), ...moved], files };
-  }
-
-  /** Whether the inner file has an import by the same name of the same thing. */
-  #has({ local, imported, source }: WantedImport): boolean {
-    const { inner } = this.pair;
-    const { resolver } = this.request.project;
-    const there = inner.scopes.moduleScope.set.get(local);
-    const target = resolver.resolve(inner.path, source);
-    const origin = there && originOf(there, local, inner.path, inner.scopes, resolver);
-    return origin === `${'path' in target ? target.path : source}#${imported}`;
-  }
-
-  /** Whether a name of the outer file means the same in the inner one. */
-  #isSame(variable: Variable): boolean {
-    const { inner, outer } = this.pair;
-    const { resolver } = this.request.project;
-    const there = inner.scopes.moduleScope.set.get(variable.name);
-    if (!there || there.defs.length === 0) return false;
-    const visible = inner.scopes.visibleIn(inner.scopes.scopeAt(spanOf(inner.fn.body)), variable.name);
-    if (visible !== there) return false;
-    if (outer.path === inner.path) return there.identifiers[0]?.range[0] === variable.identifiers[0]?.range[0];
-    const was =
-      originOf(variable, variable.name, outer.path, outer.scopes, resolver) ?? `${outer.path}#${variable.name}`;
-    return was === (originOf(there, there.name, inner.path, inner.scopes, resolver) ?? `${inner.path}#${there.name}`);
-  }
-
   #statement(statement: Node, outward: Substitution): string {
     const { outer, inner, habits } = this.pair;
     const span = withComments(outer.text, spanOf(statement));
@@ -395,7 +251,7 @@ class Down {
     const renamed = new Map<Variable, string>();
     const reads = new Map<Node, string>();
     const written = new Map<Node, Argument>();
-    for (const { prop, variable, plain, local, site, value } of given) {
+    for (const { reads: sites, variable, plain, local, site, value } of given) {
       if (site && value)
         written.set(site, {
           ...code(value, outer.scopes, outer.text, ''),
@@ -405,7 +261,7 @@ class Down {
       const name = plain ? this.#renamed.get(plain)! : local;
       if (name === undefined) continue;
       if (variable && variable.name !== name) renamed.set(variable, name);
-      for (const read of this.#wholeReads(prop)) reads.set(read, name);
+      for (const read of sites) if (read.type === 'MemberExpression') reads.set(read, name);
     }
     const substitution = new Substitution(
       inner.text,
@@ -432,39 +288,8 @@ class Down {
   }
 }
 
-/** What the tag hands over of what leaves. */
-interface Given {
-  readonly prop: string;
-  /** What the inner component calls it, where it takes its props apart. */
-  readonly variable: Variable | undefined;
-  /** A name that leaves, and nothing else. */
-  readonly plain?: Variable;
-  /** Code that becomes a constant of the inner component, and its name. */
-  readonly value?: Node;
-  readonly local?: string;
-  /** The one place where the code is written itself. */
-  readonly site?: Node;
-}
-
 function code(node: Node, scopes: ScriptScopes, source: string, name: string): Argument & { kind: 'code' } {
   return { kind: 'code', node, scopes, source, write: () => name };
-}
-
-/** The name that is handed over; of a function that does nothing but call it with what it is given, where that is called as well. */
-function handedName(value: Node, isCalled: boolean): TSESTree.Identifier | undefined {
-  const code = bare(value);
-  if (code.type === 'Identifier') return code;
-  if (!isCalled || code.type !== 'ArrowFunctionExpression' || code.async) return undefined;
-  const call = bare(code.body);
-  const isHandedOn =
-    call.type === 'CallExpression' &&
-    call.callee.type === 'Identifier' &&
-    call.arguments.length === code.params.length &&
-    call.arguments.every((a, i) => {
-      const parameter = code.params[i]!;
-      return a.type === 'Identifier' && parameter.type === 'Identifier' && a.name === parameter.name;
-    });
-  return isHandedOn ? (call.callee as TSESTree.Identifier) : undefined;
 }
 
 /** Whether a function is only called later, and its answer not taken: then it tells what happened. */

@@ -16,7 +16,7 @@ import { statementsOf } from '../../homes/statements.js';
 import { droppedImports, importsOf, rebasedSource, wholeLines, type WantedImport } from '../../imports.js';
 import { readModuleTables } from '../../modules.js';
 import { Substitution, Unwritable } from '../../substitution.js';
-import { habitsOf, hyphenated, type Habits } from '../cut/habits.js';
+import { habitsOf, type Habits } from '../cut/habits.js';
 import { importingOf } from '../cut/host.js';
 import { lower } from '../lower.js';
 import { loweredIn, takenApart, type Definition } from '../inline/definition.js';
@@ -28,6 +28,7 @@ import { tagAt } from '../cut/scene.js';
 import { isRef } from '../setup.js';
 import { parseSfc } from '../sfc.js';
 import { saidOf, type NewProp } from './macros.js';
+import { changedTag } from './tag.js';
 
 const KEEPERS = /^(?:ref|shallowRef|reactive|shallowReactive|customRef)$/;
 
@@ -121,10 +122,11 @@ class Down {
     if (typeof said === 'string') throw new Unwritable(said, place.use);
     const resets = leaving.resets.map((reset) => wholeLines(place.text, spanOf(reset)));
     const spans = [...leaving.statements, ...given].map(spanOf);
+    const passed = new Map(added.map(({ name, need }) => [name, need.variable.name.replace(/^props\./, '')]));
     const outerEdits: Edit[] = [
       ...this.#removed(),
       ...resets,
-      ...this.#tag(given, added),
+      ...changedTag(place, given, passed, habitsOf(place.sfc, request.project.files)),
       ...droppedImports(
         importingOf({ text: place.text, lowered: place.lowered, request: { file: request.outer.file } }),
         spans,
@@ -353,63 +355,6 @@ class Down {
       else spans.push(span);
     }
     return spans.map((span) => wholeLines(text, span));
-  }
-
-  /** The tag without what went, and with what is handed down now. */
-  #tag(given: readonly TSESTree.JSXAttribute[], added: readonly Input[]): Edit[] {
-    const { place } = this;
-    const { text } = place;
-    const { longhand, kebabProps } = habitsOf(place.sfc, this.request.project.files);
-    const written = new Map(
-      added.map(({ name, need }) => {
-        const key = kebabProps ? hyphenated(name) : name;
-        return [name, `${longhand ? 'v-bind:' : ':'}${key}="${need.variable.name.replace(/^props\./, '')}"`];
-      }),
-    );
-    const edits = given.map((attribute): Edit => {
-      const { start, end } = spanOf(attribute);
-      const again = written.get(attributeName(attribute));
-      if (again !== undefined) {
-        written.delete(attributeName(attribute));
-        return { start, end, text: again };
-      }
-      return { start: start - /\s*$/.exec(text.slice(0, start))![0].length, end, text: '' };
-    });
-    const flat = this.#flatTag(given, [...written.values()], edits);
-    if (flat) return [flat];
-    if (written.size === 0) return edits;
-    const { attributes } = place.use.openingElement;
-    const last = attributes.at(-1);
-    const name = place.tag.loc.start.offset + 1 + place.tag.tag.length;
-    const isLong = last !== undefined && text.slice(name, last.range[0]).includes('\n');
-    const gap = isLong ? `\n${indentAt(text, last.range[0])}` : ' ';
-    const at = last?.range[1] ?? name;
-    return [...edits, { start: at, end: at, text: [...written.values()].map((a) => gap + a).join('') }];
-  }
-
-  /** A tag that took several lines in one, where that now has room. */
-  #flatTag(given: readonly TSESTree.JSXAttribute[], more: readonly string[], edits: readonly Edit[]): Edit | undefined {
-    const { text, tag } = this.place;
-    const start = tag.loc.start.offset + 1 + tag.tag.length;
-    const end = Math.max(start, ...tag.props.map((p) => p.loc.end.offset));
-    const close = end + /^\s*/.exec(text.slice(end))![0].length;
-    if (!text.slice(start, close).includes('\n')) return undefined;
-    const goneAt = new Set(given.map((a) => a.range[0]));
-    const kept = tag.props
-      .filter(
-        (p) => !goneAt.has(p.loc.start.offset) || edits.some((e) => e.start === p.loc.start.offset && e.text !== ''),
-      )
-      .map((p) => edits.find((e) => e.start === p.loc.start.offset && e.text !== '')?.text ?? p.loc.source);
-    const line = [text.slice(tag.loc.start.offset, start), ...kept, ...more].join(' ');
-    const space = text.startsWith('/>', close) ? ' ' : '';
-    const rest = /^[^\n]*/.exec(text.slice(close))![0].length;
-    const column = tag.loc.start.offset - (text.lastIndexOf('\n', tag.loc.start.offset - 1) + 1);
-    if (
-      line.includes('\n') ||
-      column + line.length + space.length + rest > habitsOf(this.place.sfc, this.request.project.files).width
-    )
-      return undefined;
-    return { start: tag.loc.start.offset, end: close, text: line + space };
   }
 }
 
