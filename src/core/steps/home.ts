@@ -5,7 +5,7 @@
  */
 import { ComponentTree, type TagUse, type TreeNode } from '../analyze/tree.js';
 import { OverlayFiles } from '../files/files.js';
-import type { SeamEntry, TypeOracle } from '../language/cutting.js';
+import type { Seam, SeamEntry, TypeOracle } from '../language/cutting.js';
 import type { Homes, HomeRequest, Homing } from '../language/homing.js';
 import type { Putting } from '../language/inlining.js';
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
@@ -18,7 +18,6 @@ import { Lines } from '../text/lines.js';
 import { applied, editFile, writeFile, type Change, type FileChange } from './change.js';
 import { findComponent, inline } from './inline.js';
 import { settled } from './settle.js';
-import type { Seam } from '../language/cutting.js';
 
 export interface HomeStepRequest {
   /** The component that keeps the state: a name, or `path#Name` where several have it. */
@@ -197,11 +196,10 @@ class Homeward {
   }
 
   #take(files: readonly FileChange[], homing: Homing, proof: ProofResult, { outer, inner }: Level): void {
-    for (const { path, edits, text, change } of files) {
+    for (const { path, edits, change } of files) {
       const first = textIn(this.project, path);
       if (change === 'create' || this.#created.has(path)) this.#created.add(path);
       else this.#edits.set(path, composeEdits(first, this.#edits.get(path) ?? [], edits));
-      void text;
     }
     this.#project = new Project(applied(this.#project.files, { files }), this.#project.ports);
     for (const note of homing.notes) this.#notes.add(note);
