@@ -177,6 +177,7 @@ describe.each([...languages()])('$label', (language) => {
       logic,
       hook: hooks,
       home: homes,
+      raise: homes?.up,
       inline: inlining,
       join: joining,
       page,

@@ -156,7 +156,15 @@ const HOMES = { 'Host.jsx': HOST, 'Row.jsx': LOW };
 const bring = (files: Files, component: string, name: string, to?: string) =>
   home(memoryProject(files), { component, names: [name], ...(to === undefined ? {} : { in: to }) });
 const inHost = (from: string, to: string) => ({ ...HOMES, 'Host.jsx': HOST.replace(from, to) });
+/** The tag with something around it. */
+const within = (before: string, behind: string) => ({
+  ...HOMES,
+  'Host.jsx': HOST.replace(/<Row .*?\/>/, (tag) => before + tag + behind),
+});
 const inRow = (from: string, to: string) => ({ ...HOMES, 'Row.jsx': LOW.replace(from, to) });
+ask('home-shared', () => bring(HOMES, 'Host', 'place', 'Row'));
+ask('home-place', () => bring(within('{hives.map(() => ', ')}'), 'Host', 'open', 'Row'));
+ask('home-lifetime', () => bring(within('{hives && ', '}'), 'Host', 'open', 'Row'));
 ask('home-unknown', () => bring(HOMES, 'Host', 'closed'));
 ask('home-nowhere', () => bring(HOMES, 'Host', 'place'));
 ask('home-target', () => bring(HOMES, 'Host', 'open', 'Host'));

@@ -6,7 +6,8 @@ import { planDocument, proposeDocument } from '../../library/proposal-documents.
 import { proposed, type Found } from '../../library/propose.js';
 import { keepPlan } from '../../node/plans.js';
 import { EXIT, type CommonOptions, type Host } from '../host.js';
-import { alternativesText, proposedText, statesText, turnedDownList } from '../proposed.js';
+import { alternativesText, statesText } from '../proposed-tables.js';
+import { proposedText, turnedDownList } from '../proposed.js';
 import { json } from '../say.js';
 import type { Ended, Session } from '../session.js';
 import { pathsGiven } from './repeats.js';

@@ -40,9 +40,9 @@ export interface Homing {
 /** Capability of a language: state goes to another component. */
 export interface Homes {
   /** From `outer` into `inner`, with all that only it needs there. */
-  down(request: HomeRequest): Homing | Problem;
-  /** From `inner` into `outer`, which hands it down again. */
-  up(request: HomeRequest): Homing | Problem;
+  readonly down: (request: HomeRequest) => Homing | Problem;
+  /** From `inner` into `outer`, which hands it down again; absent where that is not written yet. */
+  readonly up?: (request: HomeRequest) => Homing | Problem;
   /**
    * Edits after which the tag is shown as long as the component around it, for comparing what is written otherwise; nothing
    * where it is so already.

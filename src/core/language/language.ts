@@ -77,6 +77,7 @@ export const CAPABILITIES = [
   'logic',
   'hook',
   'home',
+  'raise',
   'inline',
   'join',
   'page',

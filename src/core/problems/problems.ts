@@ -69,7 +69,10 @@ const catalogue = {
     `"${name}" means something else at the place of the use`,
     `rename one of the two, then run again`,
   ],
-  'home-language': (label: string) => [`state of ${label} is not moved yet`, 'name a component in a JSX or TSX file'],
+  'home-language': (label: string, way: string) => [
+    `state of ${label} does not go ${way} yet`,
+    'move it by hand; docs/languages.md says what there is in which language',
+  ],
   'home-outer': (name: string, why: string) => [
     `the state of ${name} cannot leave it: ${why}`,
     'make it a function that shows the other component by its tag',

@@ -12,19 +12,17 @@ import type { Variable } from '../script/scopes.js';
 import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
 import type { NewComponent } from './expansion.js';
 import { Mismatch, type MismatchCode } from './mismatch.js';
-import { inOrderOf, isCounterpart, isOneText, sortedAs, type Spliced } from './order.js';
+import { inOrderOf, type Spliced } from './order.js';
 import type { Meaning, Side, Turn } from './side.js';
 import type { ProofModule } from '../language/proof-module.js';
 import {
   adapterFits,
-  aligned,
   became,
   bindCall,
   calledOnThis,
   declares,
   describe,
   functionBehind,
-  hookIn,
   isName,
   isOnlyCalled,
   isOwner,
@@ -47,12 +45,6 @@ import { chosenOf, knownOf } from './known.js';
 import { bindRecord, bindReturned, isModuleFunction, literal, ownerOf } from './splice.js';
 import { withoutNewLists } from './turns.js';
 import { handedOver, heldBy, heldCall, isStable, selfAt, valueOf, type Code, type Env, type Value } from './values.js';
-
-/** What is not asked where a comparison goes by way of a text that nobody will write. */
-export interface Allowed {
-  /** Whether a statement of an expanded component stands in it on both sides of the whole: when it runs is no question. */
-  readonly resident: (statement: Node, module: ProofModule) => boolean;
-}
 
 /** A variable of the second side, at one of the uses of what declares it. */
 type Bound = Variable | { readonly env: Env; readonly variable: Variable };
@@ -84,17 +76,23 @@ export abstract class CodeComparison {
     readonly newConstant: (meaning: Meaning) => boolean,
     /** Called when two module-level names in different places are taken for the same. */
     readonly moved: (before: Variable, beforeModule: ProofModule, after: Variable, afterModule: ProofModule) => void,
-    readonly allowed?: Allowed,
   ) {}
 
-  /** Statements of expanded components, each at the use that was met last. */
-  protected readonly ownEnvs = new Map<Node, Env>();
-  /** What expanded components do beside declaring, in text order. */
-  protected readonly deeds: Code[] = [];
-  /** Reads of what is handed down that were, or are, as old as the last rendering. */
-  readonly sooner = new Set<Code>();
-  /** Effects that run in another component than before. */
-  readonly elsewhere: Code[] = [];
+  /** What a name of an expanded component stands for. */
+  protected abstract given(code: Code): ReturnType<typeof valueOf>;
+
+  /** Whether a value that is read later than it was handed over may be newer then. */
+  protected abstract mayReadSooner(read: Code, value: Code): boolean;
+
+  /** Whether a statement stands where it stood. */
+  protected abstract isInPlace(x: Node, a: Code, y: Code): boolean;
+
+  /** Whether a statement that runs may be found in an expanded component; and it is. */
+  protected abstract mayStandElsewhere(statement: Node): boolean;
+  protected abstract doneElsewhere(a: Code, b: Code): void;
+
+  /** The second side's own statements, in the order in which they are compared. */
+  protected abstract inTurn(left: readonly Node[], a: Code, own: readonly Code[]): readonly Code[];
 
   /** Compares what two pieces of markup show. */
   protected abstract shown(a: Code, b: Code): void;
@@ -182,7 +180,7 @@ export abstract class CodeComparison {
   protected settle(code: Code): Code {
     const held = heldBy(code);
     if (held) return this.settle(held);
-    const found = valueOf(code) ?? this.madeOf(code);
+    const found = this.given(code);
     if (!found) {
       const member = handedOver(code);
       return member && member !== 'absent' ? this.settle({ ...member, node: bare(member.node) }) : code;
@@ -208,10 +206,7 @@ export abstract class CodeComparison {
         const changes = env.named ? value.code.module.changing?.(value.code.node) : undefined;
         const isCopied = changes === 'now' || (changes === 'later' && (isLater || env.owner.async));
         const isRead = isCopied || (isLater && !isStable(value.code));
-        // What is handed down is as new as the last rendering; where it is kept, it is as new as can be.
-        const isSooner = this.allowed !== undefined && value.code.module.changing?.(value.code.node) !== undefined;
-        if (isRead && isSooner && !isTarget(code)) this.sooner.add(code);
-        else if (isRead && !isTarget(code)) {
+        if (isRead && !isTarget(code) && !this.mayReadSooner(code, value.code)) {
           throw new Mismatch(
             'read-early',
             `"${textOf(value.code)}" is now read while rendering; before, it was read later`,
@@ -232,20 +227,6 @@ export abstract class CodeComparison {
         return held ? this.settle({ ...settled, node: held }) : settled;
       }
     }
-  }
-
-  /** A constant that an expanded component has for what it was handed before. */
-  protected madeOf({ node, module }: Code): { value: Value & { kind: 'code' }; env: Env } | undefined {
-    const variable = this.allowed && node.type === 'Identifier' ? module.scopes.referenceOf(node)?.resolved : undefined;
-    const definition = variable?.defs[0];
-    if (!variable || definition?.type !== 'Variable' || definition.parent.kind !== 'const') return undefined;
-    const { parent: statement } = definition;
-    const { id, init } = definition.node;
-    const env = this.ownEnvs.get(statement);
-    if (!env || !init || id.type !== 'Identifier' || this.allowed!.resident(statement, module)) return undefined;
-    if ([...this.before.modules.values()].some(({ scopes }) => scopes.declares(variable.name))) return undefined;
-    this.usedStatements.add(statement);
-    return { value: { kind: 'code', code: { node: init, module, env } }, env };
   }
 
   /** A member that a value takes out of a record, where a compared file changes such members. */
@@ -462,7 +443,7 @@ export abstract class CodeComparison {
   }
 
   protected callable(code: Code): Code | undefined {
-    if (valueOf(code) ?? this.madeOf(code)) {
+    if (this.given(code)) {
       const settled = this.settle(code);
       return isFunction(settled.node) ? settled : undefined;
     }
@@ -659,7 +640,7 @@ export abstract class CodeComparison {
         if (isFunction(x) && isFunction(y.node)) this.functions(x, { ...a, node: x }, y.node, y);
         else this.code({ ...a, node: x }, y);
       } else if (x.type === 'VariableDeclaration' || x.type === 'FunctionDeclaration') gone.push(x);
-      else if (this.allowed && this.depth === 1 && x.type !== 'ReturnStatement') done.push(x);
+      else if (this.mayStandElsewhere(x)) done.push(x);
       else
         this.differ(
           { ...a, node: x },
@@ -675,23 +656,6 @@ export abstract class CodeComparison {
     this.checkGone(gone, a, b);
   }
 
-  /** Whether a statement stands where it stood; what has no name is known by its text where others may have left. */
-  protected isInPlace(x: Node, { module }: Code, y: Code): boolean {
-    if (!isCounterpart(x, y, module.path)) return false;
-    const isNamed = /Declaration$|^ReturnStatement$/.test(x.type);
-    return !this.allowed || this.depth !== 1 || isNamed || isOneText({ ...y, node: x, module }, y);
-  }
-
-  /** A statement that an expanded component has now: the one that reads so, else the first that calls the same. */
-  protected doneElsewhere(a: Code, b: Code): void {
-    const open = this.deeds.filter(({ node }) => !this.usedStatements.has(node) && aligned(a.node, node));
-    const y = open.find((deed) => isOneText(a, deed)) ?? open.find(({ node }) => hookIn(node) === hookIn(a.node));
-    if (!y) this.differ(a, b, 'statement-gone', `${describe(a.node)} is gone`);
-    this.usedStatements.add(y.node);
-    if (!this.allowed!.resident(y.node, y.module)) this.elsewhere.push(y);
-    this.code(a, y);
-  }
-
   protected ordered(left: readonly Node[], a: Code, ys: readonly Node[], b: Code): Code[] {
     const right = this.spliced(
       ys.filter((s) => !isTypeStatement(s)),
@@ -699,8 +663,7 @@ export abstract class CodeComparison {
     );
     if (right.every((s) => !s.call)) {
       const own = right.map((s) => s.code);
-      const isHost = this.allowed !== undefined && this.depth === 1;
-      return isHost ? sortedAs(left, own, (x, y) => this.isInPlace(x, a, y), a.module.calls) : own;
+      return [...this.inTurn(left, a, own)];
     }
     const ordered = inOrderOf(left, a.module, right);
     if ('second' in ordered)

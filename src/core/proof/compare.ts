@@ -8,6 +8,7 @@ import type { Node } from '../script/parser.js';
 import { jsxAttribute } from '../script/make.js';
 import { isEffect, KEEPERS } from '../script/quiet.js';
 import { attributeName, bare, isFunction, spanOf } from '../script/walk.js';
+import { WayComparison, type Allowed } from './by-way.js';
 import { CodeComparison } from './compare-code.js';
 import { expandUse, type NewComponent } from './expansion.js';
 import { Mismatch } from './mismatch.js';
@@ -45,8 +46,15 @@ interface Expanded {
   readonly host: ProofModule;
 }
 
-export class Comparison extends CodeComparison {
+export class Comparison extends WayComparison {
   protected readonly surroundings = new Surroundings(this.after, this.turn);
+
+  constructor(
+    readonly allowed: Allowed | undefined,
+    ...given: ConstructorParameters<typeof CodeComparison>
+  ) {
+    super(...given);
+  }
 
   protected shown(a: Code, b: Code): void {
     const left = this.items(a, this.before, false);

@@ -8,7 +8,7 @@ import type { SourceFile } from '../language/ports.js';
 import { loadedLanguages } from '../language/registry.js';
 import type { ProofModule } from '../language/proof-module.js';
 import { prove, type ProofResult } from './prove.js';
-import type { Allowed } from './compare-code.js';
+import type { Allowed } from './by-way.js';
 
 /** Compares the files at `paths` as they are in two projects; `turn`: which of the two is the older one. */
 export function proveFiles(

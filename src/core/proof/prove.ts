@@ -9,7 +9,7 @@ import type { Variable } from '../script/scopes.js';
 import { nodeWithin, spanOf } from '../script/walk.js';
 import type { Span } from '../text/edits.js';
 import { Comparison } from './compare.js';
-import type { Allowed } from './compare-code.js';
+import type { Allowed } from './by-way.js';
 import type { NewComponent } from './expansion.js';
 import { Mismatch, type MismatchCode, type MismatchPlace } from './mismatch.js';
 import { nameOf, type Meaning, type Side, type Turn } from './side.js';
@@ -103,6 +103,7 @@ class ModulePass {
     this.#before = [...before.modules.values()].map(contentsOf);
     this.#after = [...after.modules.values()].map(contentsOf);
     this.#comparison = new Comparison(
+      allowed,
       before,
       after,
       turn,
@@ -111,7 +112,6 @@ class ModulePass {
       (meaning) => this.#isNewConstant(meaning),
       (x, xModule, y, yModule) =>
         this.#movedPairs.push({ before: x, beforeModule: xModule, after: y, afterModule: yModule }),
-      allowed,
     );
   }
 

@@ -11,7 +11,7 @@ import type { Putting } from '../language/inlining.js';
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
-import type { ProofResult } from '../proof/prove.js';
+import type { ProofPlace, ProofResult } from '../proof/prove.js';
 import { walk } from '../script/walk.js';
 import { applyEdits, composeEdits, type Edit } from '../text/edits.js';
 import { Lines } from '../text/lines.js';
@@ -166,7 +166,8 @@ class Homeward {
     if (isProblem(level)) return level;
     const at = { path: level.use.path, span: { start: level.use.element.start, end: level.use.element.end } };
     const { homes, label } = level.outer.file.language;
-    if (!homes || level.inner.file.language.homes !== homes) return problem('home-language', at, label);
+    const goes = homes?.[way];
+    if (!homes || !goes || level.inner.file.language.homes !== homes) return problem('home-language', at, label, way);
     const request: HomeRequest = {
       project,
       ports: project.ports,
@@ -177,7 +178,7 @@ class Homeward {
       names,
       newLifetime: this.request.newLifetime ?? false,
     };
-    const homing = homes[way](request);
+    const homing = goes(request);
     if (isProblem(homing)) return homing;
     const files = settled(project, [
       ...[...homing.edits].map(([path, edits]) => editFile(path, textIn(project, path), edits)),
@@ -213,7 +214,7 @@ class Homeward {
           `what runs at ${path}:${line} ran behind the effects of everything in ${outer.component.name}, and runs with those of ${inner.component.name} now; \`verkstad check\` plays both`,
         );
       }
-    if (proof.answer === 'same' && proof.sooner)
+    if (proof.answer === 'same' && proof.sooner && proof.sooner.length > 0)
       this.#notes.add(
         `what functions of ${inner.component.name} read of it is as new as can be where it is kept, and as old as the last rendering where it is handed down; \`verkstad check\` plays both`,
       );
@@ -303,7 +304,6 @@ function proveLevel(
     return out.proof.code === 'file-unread'
       ? problem('home-inner', at, inner.component.name, `it cannot be written out in ${outer.path} for comparing`)
       : out.proof;
-  const read = out.proof.sooner ?? [];
   const written = new Project(applied(was.files, out), was.ports);
   const [had, has] = [statementShapes(before, inner.path), statementShapes(after, inner.path)];
   const isResident = (shape: string) => (had.get(shape) ?? 0) >= (has.get(shape) ?? 0);
@@ -312,8 +312,15 @@ function proveLevel(
     resident: (statement, { path, text }) => path === inner.path && isResident(shapeOf(text.slice(...statement.range))),
   });
   if (proof.answer !== 'same') return proof;
-  const sooner = [...read, ...(proof.sooner ?? [])];
-  return sooner.length > 0 ? { ...proof, sooner } : proof;
+  // What is handed down on both sides is as old on both.
+  const [then, later] = [readsOf(before, out.proof.sooner), readsOf(after, proof.sooner)];
+  const sooner = [...then, ...later].filter(([text]) => then.has(text) !== later.has(text)).map(([, place]) => place);
+  return { ...proof, sooner };
+}
+
+/** Places by what is written there. */
+function readsOf(project: Project, places: readonly ProofPlace[] = []): Map<string, ProofPlace> {
+  return new Map(places.map((place) => [textIn(project, place.path).slice(place.span.start, place.span.end), place]));
 }
 
 function edited(project: Project, path: string, edits: readonly Edit[]): Project {

@@ -17,9 +17,8 @@ export interface HomeProposal {
   readonly path: string;
   /** Id of the component that would keep them. */
   readonly home: string;
-  /** What components on the way would take, and no longer take. */
+  /** What components on the way would take. */
   readonly seam: Seam;
-  readonly dropped: readonly string[];
   /** In names: those that leave the host, and those that are handed down less. */
   readonly worth: Worth;
   readonly why: readonly string[];
@@ -54,6 +53,6 @@ export function proposeHomes(project: Project, states: readonly OwnedState[]): r
       ...(dropped.length > 0 ? [`no longer handed down: ${dropped.join(', ')}`] : []),
     ];
     const { component, path } = node;
-    return [{ name: names.join(', '), states: names, component, path, home: to, seam, dropped, worth, why }];
+    return [{ name: names.join(', '), states: names, component, path, home: to, seam, worth, why }];
   });
 }

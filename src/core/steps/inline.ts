@@ -5,7 +5,7 @@ import type { ComponentModel } from '../markup/model.js';
 import { didYouMean, isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
-import type { Allowed } from '../proof/compare-code.js';
+import type { Allowed } from '../proof/by-way.js';
 import type { ProofResult } from '../proof/prove.js';
 import type { Node } from '../script/parser.js';
 import { ScriptScopes } from '../script/scopes.js';

@@ -33,6 +33,7 @@ export const astro: Language = {
     logic: 'not yet: what the fence repeats is moved to a module by hand',
     hook: 'a component runs once; nothing in it is kept',
     home: 'a component runs once; nothing in it is kept',
+    raise: 'a component runs once; nothing in it is kept',
     inline: 'not yet: put back by hand',
     join: 'a component stands in one file already',
     page: 'a page is a component already',

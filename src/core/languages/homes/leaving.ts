@@ -2,7 +2,6 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import { isWrittenOut, unkept } from '../../script/literals.js';
 import type { Node } from '../../script/parser.js';
-import { isEffect } from '../../script/quiet.js';
 import { isPropsObject, type ScriptScopes, type Variable } from '../../script/scopes.js';
 import { bare, isFunction, nodeWithin, spanOf, type FunctionNode } from '../../script/walk.js';
 
@@ -13,9 +12,19 @@ export interface Host {
   readonly fn: FunctionNode;
   readonly use: TSESTree.JSXElement;
   /** Whether a variable holds a value that is written to by its name. */
-  readonly holds?: (variable: Variable) => boolean;
-  /** What a statement keeps for as long as the component lives; the states of React where it is left out. */
-  readonly keeps?: (statement: Node) => readonly string[];
+  readonly holds: (variable: Variable) => boolean;
+  /** Names of what a statement keeps for as long as the component lives. */
+  readonly keeps: (statement: Node) => readonly string[];
+  /** Whether a statement is an effect that says what it depends on. */
+  readonly isEffect: (statement: Node) => boolean;
+  /** Every place that sets a state; undefined where that cannot be told, or it is none. */
+  readonly settings: (variable: Variable) => readonly Setting[] | undefined;
+}
+
+/** A call that sets a state, and the literal that it is given. */
+export interface Setting {
+  readonly call: Node;
+  readonly value: Node | undefined;
 }
 
 /** A name of the host that what leaves reads. */
@@ -73,7 +82,7 @@ class Search {
     const { scopes, use } = this.host;
     const together = new Set([...assumed, statement]);
     for (const variable of declaredBy(this.host, statement)) {
-      if (scopes.isReassigned(variable) && !this.host.holds?.(variable))
+      if (scopes.isReassigned(variable) && !this.host.holds(variable))
         return { name: variable.name, by: 'an assignment', at: variable.identifiers[0]! };
       for (const { identifier, init } of variable.references) {
         const at = identifier as Node;
@@ -81,7 +90,7 @@ class Search {
         if (use.openingElement.attributes.some((a) => a.type === 'JSXAttribute' && nodeWithin(at, spanOf(a)))) continue;
         const own = ownStatementOf(this.host, at);
         if (own && together.has(own)) continue;
-        if (own && !nodeWithin(use, spanOf(own)) && canLeave(own)) {
+        if (own && !nodeWithin(use, spanOf(own)) && canLeave(this.host, own)) {
           const further = this.blocked(own, together);
           if (!further) {
             for (const one of this.#with(own, together)) together.add(one);
@@ -108,7 +117,8 @@ class Search {
         if (attribute?.type === 'JSXAttribute') this.attributes.add(attribute);
         const own = ownStatementOf(this.host, at);
         if (init || !own || this.going.has(own) || attribute) continue;
-        const stays = nodeWithin(this.host.use, spanOf(own)) || !canLeave(own) || this.blocked(own, this.going);
+        const stays =
+          nodeWithin(this.host.use, spanOf(own)) || !canLeave(this.host, own) || this.blocked(own, this.going);
         const reset = stays ? this.#resetAt(at) : undefined;
         if (reset) this.resets.add(reset);
         else this.take(own);
@@ -209,7 +219,7 @@ function tagOf({ openingElement: { name } }: TSESTree.JSXElement): string {
 }
 
 /** Declarations of one name each, and effects that say what they depend on. */
-function canLeave(statement: Node): boolean {
+function canLeave({ isEffect }: Host, statement: Node): boolean {
   if (statement.type === 'VariableDeclaration')
     return statement.declarations.length === 1 && statement.kind !== 'using';
   return statement.type === 'FunctionDeclaration' || isEffect(statement);

@@ -1,10 +1,9 @@
 /** Whether a tag is shown as long as the component around it, and what a state loses or keeps where it is not. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../script/parser.js';
-import { bare, calleeName, isFunction, runsNow, spanOf, walk } from '../../script/walk.js';
-import { isEffect } from '../../script/quiet.js';
+import { bare, isFunction, runsNow, spanOf, walk } from '../../script/walk.js';
 import type { Variable } from '../../script/scopes.js';
-import { ownStatementOf, type Host, type Leaving } from './leaving.js';
+import { ownStatementOf, type Host, type Leaving, type Setting } from './leaving.js';
 
 /** Something that can take a tag away while the component around it stays. */
 export interface Passing {
@@ -84,8 +83,8 @@ function returnsIn(statement: Node): boolean {
  */
 export function lostBy(host: Host, leaving: Leaving, passing: readonly Passing[], tag: string): string | undefined {
   if (passing.length === 0) return undefined;
-  const names = leaving.statements.flatMap((s) => kept(host, s));
-  if (leaving.statements.some(isEffect))
+  const names = leaving.statements.flatMap((s) => host.keeps(s));
+  if (leaving.statements.some((s) => host.isEffect(s)))
     return `<${tag}> goes and comes with ${passing[0]!.why}, and an effect would run only while it is there`;
   if (names.length === 0) return undefined;
   const one = names.length === 1 ? 'it is' : 'they are';
@@ -136,46 +135,17 @@ function shownAfter(passing: Passing, state: State, { value }: State['writes'][n
   return value === undefined ? undefined : isShownAt(passing, state, value);
 }
 
-/** What a statement keeps: the first name of a state. */
-function kept({ scopes, keeps }: Host, statement: Node): readonly string[] {
-  if (keeps) return keeps(statement);
-  if (statement.type !== 'VariableDeclaration') return [];
-  const { id, init } = statement.declarations[0];
-  if (!init || !/^use(?:State|Reducer|Ref)$/.test(calleeName(init) ?? '')) return [];
-  const name = id.type === 'ArrayPattern' ? id.elements[0] : id;
-  const variable = name?.type === 'Identifier' ? scopes.variableOf(name) : undefined;
-  return variable ? [variable.name] : [];
-}
-
 interface State {
   readonly variable: Variable;
-  readonly writes: readonly { readonly call: Node; readonly value: Node | undefined }[];
+  readonly writes: readonly Setting[];
 }
 
 /** The state that alone decides, with every call that sets it. */
-function stateBehind({ scopes }: Host, { test }: Passing): State | undefined {
+function stateBehind({ scopes, settings }: Host, { test }: Passing): State | undefined {
   const names = test ? [...new Set(scopes.within(spanOf(test)).map((r) => r.resolved))] : [];
   const [variable] = names;
-  const definition = variable?.defs[0];
-  if (names.length !== 1 || !variable || definition?.type !== 'Variable' || definition.node.id.type !== 'ArrayPattern')
-    return undefined;
-  const [value, setter] = definition.node.id.elements;
-  if (
-    calleeName(definition.node.init ?? definition.node) !== 'useState' ||
-    value?.type !== 'Identifier' ||
-    scopes.variableOf(value) !== variable
-  )
-    return undefined;
-  const set = setter?.type === 'Identifier' ? scopes.variableOf(setter) : undefined;
-  const writes = (set?.references ?? [])
-    .filter((r) => !r.init)
-    .map(({ identifier }) => {
-      const call = scopes.parentOf(identifier);
-      const isCall = call?.type === 'CallExpression' && call.callee === identifier;
-      const given = isCall && call.arguments.length === 1 ? bare(call.arguments[0]!) : undefined;
-      return { call: isCall ? call : identifier, value: given?.type === 'Literal' ? given : undefined };
-    });
-  return { variable, writes };
+  const writes = variable && names.length === 1 ? settings(variable) : undefined;
+  return variable && writes ? { variable, writes } : undefined;
 }
 
 /** Whether the tag is shown where the state has a value that is written out; undefined where that is not to be read off. */

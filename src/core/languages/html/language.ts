@@ -22,6 +22,7 @@ export const html: Language = {
     logic: 'scripts of a page are read and left as they are',
     hook: 'a page has no components',
     home: 'a page has no components',
+    raise: 'a page has no components',
     inline: 'a page has no components',
     join: 'what stands in a page for Vue is joined by `join`',
     styles: 'rules of a page hold for all of it',

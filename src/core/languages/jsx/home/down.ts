@@ -3,16 +3,17 @@
  * the inner one was given of it is its own now; what they read of the outer one is handed down.
  */
 import type { TSESTree } from '@typescript-eslint/types';
-import { isProblem, problem, type Problem } from '../../../problems/problems.js';
+import { isProblem, type Problem } from '../../../problems/problems.js';
 import type { HomeRequest, Homing } from '../../../language/homing.js';
 import type { Node } from '../../../script/parser.js';
 import type { ScriptScopes, Variable } from '../../../script/scopes.js';
 import { attributeName, spanOf } from '../../../script/walk.js';
 import type { Edit } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
-import { leavingWith, type Leaving, type Need } from '../../homes/leaving.js';
-import { statementsOf } from '../../homes/statements.js';
-import { lostBy, needlessResets, passingOf, resettersOf } from '../../homes/lifetime.js';
+import { askedOf } from '../../homes/asked.js';
+import { FreeNames } from '../../homes/free-names.js';
+import type { Leaving, Need } from '../../homes/leaving.js';
+import { needlessResets, resettersOf } from '../../homes/lifetime.js';
 import { eventForState, eventNameFor } from '../../events.js';
 import { wholeLines } from '../../imports.js';
 import { Substitution, type Argument } from '../../substitution.js';
@@ -30,25 +31,9 @@ import { pairOf, soleReturnLeft, withBlock, type Pair } from './scene.js';
 export function down(request: HomeRequest): Homing | Problem {
   const pair = pairOf(request);
   if (isProblem(pair)) return pair;
-  const first = statementsOf(pair.outer.fn, request.names);
-  const at = { path: request.outer.file.path, span: request.outer.span };
-  if ('unknown' in first) return problem('home-unknown', at, first.unknown, request.outer.name, first.known);
-  const leaving = leavingWith(pair.outer, first);
-  if ('by' in leaving)
-    return problem(
-      'home-shared',
-      { path: at.path, span: spanOf(leaving.at) },
-      leaving.name,
-      leaving.by,
-      request.inner.name,
-    );
-  const around = passingOf(pair.outer);
-  if (typeof around === 'string')
-    return problem('home-place', { path: at.path, span: request.use }, request.inner.name, around);
-  const passing = around.filter((p) => !p.harmless);
-  const lost = lostBy(pair.outer, leaving, passing, request.inner.name);
-  if (lost !== undefined && !request.newLifetime)
-    return problem('home-lifetime', { path: at.path, span: request.use }, lost);
+  const asked = askedOf(request, pair.outer);
+  if (isProblem(asked)) return asked;
+  const { leaving, passing, lost } = asked;
   return new Down(request, pair, leaving, needlessResets(pair.outer, leaving, passing)).run(lost);
 }
 
@@ -57,7 +42,7 @@ class Down {
   /** Names of the outer component as the inner one has them. */
   readonly #renamed = new Map<Variable, string>();
   /** Names that are declared in the inner component or mean something in its file. */
-  readonly #taken: Set<string>;
+  readonly #names: FreeNames;
 
   constructor(
     readonly request: HomeRequest,
@@ -71,7 +56,7 @@ class Down {
       { ...request, file: outer.file, region: { ...use, nodes: [] }, name: inner.name, target, props: 'members' },
       pair.outer.script,
     );
-    this.#taken = namesOf(pair);
+    this.#names = new FreeNames(namesOf(pair));
   }
 
   run(lost: string | undefined): Homing | Problem {
@@ -81,16 +66,16 @@ class Down {
     const dropped = new Set(handed.map((g) => g.prop));
     // What is read by another name from now on leaves its own free.
     for (const { plain, variable, value } of handed)
-      if ((plain ?? value) && variable && isOnlyOne(variable, pair)) this.#taken.delete(variable.name);
-    for (const variable of leaving.declared) this.#renamed.set(variable, this.#fresh(variable.name));
+      if ((plain ?? value) && variable && isOnlyOne(variable, pair)) this.#names.free(variable.name);
+    for (const variable of leaving.declared) this.#renamed.set(variable, this.#names.take(variable.name));
     const given = handed.map((g) =>
-      g.value && !g.site ? { ...g, local: this.#fresh(g.variable?.name ?? g.prop) } : g,
+      g.value && !g.site ? { ...g, local: this.#names.take(g.variable?.name ?? g.prop) } : g,
     );
     const inputs = leaving.needs.map((need) => this.#known(need, dropped));
     const shape = this.#interface(leaving.needs.filter((_, i) => inputs[i] === undefined));
     const added = shape.props.map((p) => ({ name: p.name, ...(p.type === undefined ? {} : { type: p.type }) }));
     const props = changedProps(inner, dropped, added, habits);
-    const links = linked({ request, pair, leaving, scene: this.#scene, taken: this.#taken }, shape, props);
+    const links = linked({ request, pair, leaving, scene: this.#scene, taken: this.#names }, shape, props);
     if (isProblem(links)) return links;
 
     const names = new Map<Node, string>();
@@ -167,16 +152,6 @@ class Down {
     return lost === undefined ? notes : [`asked for although ${lost}`, ...notes];
   }
 
-  /** The name itself where the inner component has room for it. */
-  #fresh(name: string): string {
-    for (let i = 1; ; i++) {
-      const candidate = i === 1 ? name : `${name}${i}`;
-      if (this.#taken.has(candidate)) continue;
-      this.#taken.add(candidate);
-      return candidate;
-    }
-  }
-
   /** What the inner component calls a name that it is given already. */
   #known({ value }: Need, dropped: ReadonlySet<string>): string | undefined {
     const { inner, outer } = this.pair;
@@ -206,7 +181,7 @@ class Down {
       const event = need.value === need.variable.name && isHandler(need.variable, setter) && isHandedOn(need, pair);
       return {
         key: need.value,
-        wanted: this.#fresh(!event ? last : setter ? eventForState(last) : eventNameFor(last)),
+        wanted: this.#names.take(!event ? last : setter ? eventForState(last) : eventNameFor(last)),
         value: need.value,
         event,
         slot: false,

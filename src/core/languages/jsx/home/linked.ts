@@ -5,6 +5,7 @@ import type { Variable } from '../../../script/scopes.js';
 import { spanOf } from '../../../script/walk.js';
 import type { Edit } from '../../../text/edits.js';
 import { withComments } from '../../../text/layout.js';
+import type { FreeNames } from '../../homes/free-names.js';
 import type { Leaving } from '../../homes/leaving.js';
 import { addedImports, droppedImports, type WantedImport } from '../../imports.js';
 import { readModuleTables } from '../../modules.js';
@@ -23,7 +24,7 @@ export interface Going {
   readonly scene: Scene;
   readonly leaving: Leaving;
   /** Names that mean something in the inner component. */
-  readonly taken: ReadonlySet<string>;
+  readonly taken: Pick<FreeNames, 'has'>;
 }
 
 export interface Linked {

@@ -5,11 +5,12 @@ import type { Ports } from '../../../language/ports.js';
 import type { Putting } from '../../../language/inlining.js';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { Node, ParsedScript } from '../../../script/parser.js';
-import { ScriptScopes } from '../../../script/scopes.js';
-import { isFunction, nodeAt, spanOf, type FunctionNode } from '../../../script/walk.js';
+import { isEffect } from '../../../script/quiet.js';
+import { ScriptScopes, type Variable } from '../../../script/scopes.js';
+import { bare, calleeName, isFunction, nodeAt, spanOf, type FunctionNode } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated } from '../../../text/layout.js';
-import type { Host } from '../../homes/leaving.js';
+import type { Host, Setting } from '../../homes/leaving.js';
 import { findComponents } from '../candidates.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
 import { takenApart, type Definition } from '../inline/definition.js';
@@ -43,7 +44,43 @@ export function outerOf({ file, name, span }: Putting, use: Span, ports: Ports):
         isFunction(node) && candidates.some((c) => c.node === node && c.kind === 'function'),
     );
   if (!fn) return refuse('it is no function');
-  return { path: file.path, text: file.text, script, scopes, fn, use: tag };
+  return {
+    path: file.path,
+    text: file.text,
+    script,
+    scopes,
+    fn,
+    use: tag,
+    holds: () => false,
+    keeps,
+    isEffect,
+    settings: (variable) => settingsOf(variable, scopes),
+  };
+}
+
+/** The first name of a state or a ref. */
+function keeps(statement: Node): string[] {
+  if (statement.type !== 'VariableDeclaration') return [];
+  const { id, init } = statement.declarations[0];
+  if (!init || !/^use(?:State|Reducer|Ref)$/.test(calleeName(init) ?? '')) return [];
+  const name = id.type === 'ArrayPattern' ? id.elements[0] : id;
+  return name?.type === 'Identifier' ? [name.name] : [];
+}
+
+function settingsOf({ defs: [definition], name }: Variable, scopes: ScriptScopes): Setting[] | undefined {
+  if (definition?.type !== 'Variable' || definition.node.id.type !== 'ArrayPattern') return undefined;
+  const [value, setter] = definition.node.id.elements;
+  const isState = calleeName(definition.node.init ?? definition.node) === 'useState';
+  if (!isState || value?.type !== 'Identifier' || value.name !== name) return undefined;
+  const set = setter?.type === 'Identifier' ? scopes.variableOf(setter) : undefined;
+  return (set?.references ?? [])
+    .filter((r) => !r.init)
+    .map(({ identifier }) => {
+      const call = scopes.parentOf(identifier);
+      const isCall = call?.type === 'CallExpression' && call.callee === identifier;
+      const given = isCall && call.arguments.length === 1 ? bare(call.arguments[0]!) : undefined;
+      return { call: isCall ? call : identifier, value: given?.type === 'Literal' ? given : undefined };
+    });
 }
 
 export function pairOf(request: HomeRequest): Pair | Problem {

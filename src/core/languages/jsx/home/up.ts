@@ -7,6 +7,7 @@ import { calleeName, spanOf } from '../../../script/walk.js';
 import type { Edit } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
 import { eventForState } from '../../events.js';
+import { FreeNames } from '../../homes/free-names.js';
 import { declaredBy } from '../../homes/leaving.js';
 import { passingOf } from '../../homes/lifetime.js';
 import { statementsOf } from '../../homes/statements.js';
@@ -14,9 +15,9 @@ import { addedImports, droppedImports, wholeLines } from '../../imports.js';
 import { Substitution } from '../../substitution.js';
 import { isHookName } from '../bindings.js';
 import type { Crossing } from '../cut/crossing.js';
-import { shapeInterface } from '../cut/interface.js';
+import { shapeInterface, type Interface } from '../cut/interface.js';
 import { Scene } from '../cut/scene.js';
-import { needsOf } from '../inline/needs.js';
+import { needsOf, type Needs } from '../inline/needs.js';
 import { fixedIn } from '../inline/passed.js';
 import { attributeText, changedAttributes, changedProps } from './props.js';
 import { pairOf, withBlock, type Pair } from './scene.js';
@@ -57,7 +58,7 @@ function readsInside({ inner }: Pair, statement: Node, own: readonly Variable[])
 }
 
 class Up {
-  readonly #taken: Set<string>;
+  readonly #names: FreeNames;
 
   constructor(
     readonly request: HomeRequest,
@@ -66,81 +67,22 @@ class Up {
     readonly own: readonly Variable[],
   ) {
     const { scopes, fn } = pair.outer;
-    this.#taken = new Set(scopes.scopeAt(spanOf(fn.body)).variables.map((v) => v.name));
-    for (const { identifier } of scopes.within(spanOf(fn)))
-      this.#taken.add(String((identifier as { name?: unknown }).name));
+    const used = scopes.within(spanOf(fn)).map(({ identifier }) => String((identifier as { name?: unknown }).name));
+    this.#names = new FreeNames([...scopes.scopeAt(spanOf(fn.body)).variables.map((v) => v.name), ...used]);
   }
 
   run(lost: string | undefined): Homing | Problem {
-    const { request, pair, statements } = this;
-    const { inner, outer, habits } = pair;
-    const names = new Map(this.own.map((v) => [v, this.#free(v.name)]));
-    const used = this.own.filter((v) => v.references.some((r) => !r.init));
-    const scene = new Scene(
-      {
-        ...request,
-        file: request.inner.file,
-        region: { ...spanOf(inner.shown), nodes: [] },
-        name: request.inner.name,
-        target: undefined,
-        props: 'members',
-      },
-      inner.script,
-    );
-    const place = { path: outer.path, text: outer.text, script: outer.script, scopes: outer.scopes, use: outer.use };
-    const inlining = {
-      ...request,
-      component: request.inner,
-      file: request.outer.file,
-      brings: false,
-      repeated: false,
-      brought: new Set<string>(),
-      returnsEarly: true,
-    };
-    const needs = needsOf(inlining, inner, place, statements.map(spanOf), (name) => this.#free(name));
+    const { request, pair } = this;
+    const { inner, outer } = pair;
+    const names = new Map(this.own.map((v) => [v, this.#names.take(v.name)]));
+    const needs = this.#needs();
     if (isProblem(needs)) return needs;
-    const shape = shapeInterface(
-      scene,
-      { crossings: used.map(crossingOf), types: [], moduleLevel: [], globals: new Set() },
-      new Set(),
-    );
-    const added = shape.props.map((p) => ({ name: p.name, ...(p.type === undefined ? {} : { type: p.type }) }));
-    const from = inner.whole && inner.props.size === 0 ? `${inner.whole.name}.` : '';
-    const renamed = new Map<Variable, string>();
-    for (const { name, crossing } of shape.props)
-      if (crossing.variable!.name !== from + name) renamed.set(crossing.variable!, from + name);
-    const inward = new Substitution(inner.text, inner.scopes, () => undefined, renamed);
-    const staying = inner.statements.filter((s) => !statements.includes(s));
-    const gone = statements.map((s) => withComments(inner.text, spanOf(s)));
-    const innerEdits: Edit[] = [
-      ...changedProps(inner, new Set(), added, habits),
-      ...gone.map((span) => wholeLines(inner.text, span)),
-      ...[...staying, ...(inner.returning ?? [inner.shown])].flatMap((node) => inward.edits(node)),
-      ...needs.ownEdits,
-    ];
-    const importing = {
-      text: inner.text,
-      script: inner.script,
-      scopes: inner.scopes,
-      request: { file: { path: inner.path } },
-    };
+    const { props } = this.#interface();
+    const added = props.map((p) => ({ name: p.name, ...(p.type === undefined ? {} : { type: p.type }) }));
+    const innerEdits = [...this.#innerEdits(props, added), ...needs.ownEdits];
+    const outerEdits = this.#outerEdits(props, names, needs);
     const isOne = outer.path === inner.path;
-    if (!isOne) innerEdits.push(...droppedImports(importing, gone));
-    const outward = new Substitution(
-      inner.text,
-      inner.scopes,
-      () => undefined,
-      new Map([...needs.renamed, ...[...names].filter(([variable, name]) => variable.name !== name)]),
-    );
-    const outerScene = { ...place, request: { file: { path: outer.path } } };
-    const passed = shape.props.map((p) => attributeText(p.name, names.get(p.crossing.variable!)!, habits));
-    const outerEdits = [
-      ...this.#placed(
-        statements.map((s) => this.#statement(s, outward)),
-        changedAttributes(outer.text, outer.use, [], passed, habits.width),
-      ),
-      ...(isOne ? [] : addedImports(outerScene, needs.imports, habits, [])),
-    ];
+    const otherwise = [...names].filter(([variable, name]) => variable.name !== name);
     return {
       edits: isOne
         ? new Map([[outer.path, [...outerEdits, ...innerEdits]]])
@@ -156,20 +98,80 @@ class Up {
       names: request.names.map((name) => names.get(this.own.find((v) => v.name === name)!)!),
       notes: [
         ...(lost === undefined ? [] : [`asked for although ${lost}`]),
-        ...[...names]
-          .filter(([v, name]) => v.name !== name)
-          .map(([v, name]) => `${v.name} is called ${name} in ${request.outer.name}`),
+        ...otherwise.map(([v, name]) => `${v.name} is called ${name} in ${request.outer.name}`),
       ],
     };
   }
 
-  #free(name: string): string {
-    for (let i = 1; ; i++) {
-      const candidate = i === 1 ? name : `${name}${i}`;
-      if (this.#taken.has(candidate)) continue;
-      this.#taken.add(candidate);
-      return candidate;
-    }
+  /** What the outer file has to import or say otherwise for the statements to stand there. */
+  #needs(): Needs | Problem {
+    const { request, pair, statements } = this;
+    const { path, text, script, scopes, use } = pair.outer;
+    const inlining = {
+      ...request,
+      component: request.inner,
+      file: request.outer.file,
+      brings: false,
+      repeated: false,
+      brought: new Set<string>(),
+      returnsEarly: true,
+    };
+    const place = { path, text, script, scopes, use };
+    return needsOf(inlining, pair.inner, place, statements.map(spanOf), (name) => this.#names.take(name));
+  }
+
+  /** Names and types of what the inner component is given instead. */
+  #interface(): Interface {
+    const { request } = this;
+    const { script, shown } = this.pair.inner;
+    const { file, name } = request.inner;
+    const region = { ...spanOf(shown), nodes: [] };
+    const scene = new Scene({ ...request, file, region, name, target: undefined, props: 'members' }, script);
+    const crossings = this.own.filter((v) => v.references.some((r) => !r.init)).map(crossingOf);
+    return shapeInterface(scene, { crossings, types: [], moduleLevel: [], globals: new Set() }, new Set());
+  }
+
+  #innerEdits(props: Interface['props'], added: Homing['added']): Edit[] {
+    const { statements } = this;
+    const { inner, outer, habits } = this.pair;
+    const { path, text, script, scopes, statements: all, returning, shown } = inner;
+    const from = inner.whole && inner.props.size === 0 ? `${inner.whole.name}.` : '';
+    const renamed = new Map<Variable, string>();
+    for (const { name, crossing } of props)
+      if (crossing.variable!.name !== from + name) renamed.set(crossing.variable!, from + name);
+    const inward = new Substitution(text, scopes, () => undefined, renamed);
+    const staying = all.filter((s) => !statements.includes(s));
+    const gone = statements.map((s) => withComments(text, spanOf(s)));
+    const importing = { text, script, scopes, request: { file: { path } } };
+    return [
+      ...changedProps(inner, new Set(), added, habits),
+      ...gone.map((span) => wholeLines(text, span)),
+      ...[...staying, ...(returning ?? [shown])].flatMap((node) => inward.edits(node)),
+      ...(outer.path === path ? [] : droppedImports(importing, gone)),
+    ];
+  }
+
+  /** `names`: what the variables are called in the outer component. */
+  #outerEdits(props: Interface['props'], names: ReadonlyMap<Variable, string>, needs: Needs): Edit[] {
+    const { inner, outer, habits } = this.pair;
+    const { path, text, script, scopes, use } = outer;
+    const renamed = [...names].filter(([variable, name]) => variable.name !== name);
+    const outward = new Substitution(
+      inner.text,
+      inner.scopes,
+      () => undefined,
+      new Map([...needs.renamed, ...renamed]),
+    );
+    const passed = props.map((p) => attributeText(p.name, names.get(p.crossing.variable!)!, habits));
+    const placed = this.#placed(
+      this.statements.map((s) => this.#statement(s, outward)),
+      changedAttributes(text, use, [], passed, habits.width),
+    );
+    if (path === inner.path) return placed;
+    return [
+      ...placed,
+      ...addedImports({ text, script, scopes, request: { file: { path } } }, needs.imports, habits, []),
+    ];
   }
 
   #statement(statement: Node, outward: Substitution): string {

@@ -10,9 +10,9 @@ import type { Variable } from '../../../script/scopes.js';
 import { attributeName, calleeName, isFunction, nodeWithin, spanOf } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
-import { leavingWith, type Host, type Leaving, type Need } from '../../homes/leaving.js';
-import { lostBy, passingOf } from '../../homes/lifetime.js';
-import { statementsOf } from '../../homes/statements.js';
+import { askedOf } from '../../homes/asked.js';
+import { FreeNames } from '../../homes/free-names.js';
+import type { Host, Leaving, Need } from '../../homes/leaving.js';
 import { droppedImports, importsOf, rebasedSource, wholeLines, type WantedImport } from '../../imports.js';
 import { readModuleTables } from '../../modules.js';
 import { Substitution, Unwritable } from '../../substitution.js';
@@ -50,17 +50,19 @@ export function down(request: HomeRequest): Homing | Problem {
   const fn = lowered.scopes.moduleScope.set.get(lowered.name)?.defs[0]?.node;
   if (!fn || !('params' in fn) || !isFunction(fn))
     return problem('home-outer', at, outer.name, 'it is written in an unusual way');
-  const first = statementsOf(fn, request.names);
-  if ('unknown' in first) return problem('home-unknown', at, first.unknown, outer.name, first.known);
-  const host: Host = { text: sfc.text, scopes: lowered.scopes, fn, use, holds: isRef, keeps };
-  const leaving = leavingWith(host, first);
-  if ('by' in leaving)
-    return problem('home-shared', { path: at.path, span: spanOf(leaving.at) }, leaving.name, leaving.by, inner.name);
-  const around = passingOf(host);
-  const place = { path: at.path, span: request.use };
-  if (typeof around === 'string') return problem('home-place', place, inner.name, around);
-  const lost = lostBy(host, leaving, around, inner.name);
-  if (lost !== undefined && !request.newLifetime) return problem('home-lifetime', place, lost);
+  const host: Host = {
+    text: sfc.text,
+    scopes: lowered.scopes,
+    fn,
+    use,
+    holds: isRef,
+    keeps,
+    isEffect: () => false,
+    settings: () => undefined,
+  };
+  const asked = askedOf(request, host);
+  if (isProblem(asked)) return asked;
+  const { leaving, lost } = asked;
   try {
     return new Down(request, { sfc, lowered, tag, use, text: sfc.text }, definition, host, leaving).run(lost);
   } catch (error) {
@@ -86,7 +88,7 @@ interface Input extends NewProp {
 class Down {
   readonly #habits: Habits;
   readonly #renamed = new Map<Variable, string>();
-  readonly #taken: Set<string>;
+  readonly #free: FreeNames;
 
   constructor(
     readonly request: HomeRequest,
@@ -96,15 +98,15 @@ class Down {
     readonly leaving: Leaving,
   ) {
     this.#habits = habitsOf(definition.sfc, request.project.files);
-    this.#taken = namesOf(definition);
+    this.#free = new FreeNames(namesOf(definition));
   }
 
   run(lost: string | undefined): Homing | Problem {
     const { request, leaving, definition, place } = this;
     const given = leaving.attributes;
     const gone = new Set(given.map((a) => attributeName(a)));
-    for (const name of gone) if (!/^on[A-Z]|:/.test(name)) this.#taken.delete(name);
-    for (const variable of leaving.declared) this.#renamed.set(variable, this.#fresh(variable.name));
+    for (const name of gone) if (!/^on[A-Z]|:/.test(name)) this.#free.free(name);
+    for (const variable of leaving.declared) this.#renamed.set(variable, this.#free.take(variable.name));
     const inputs: Input[] = [];
     for (const need of leaving.needs) {
       const input = this.#inputFor(need, gone);
@@ -157,15 +159,6 @@ class Down {
     };
   }
 
-  #fresh(name: string): string {
-    for (let i = 1; ; i++) {
-      const candidate = i === 1 ? name : `${name}${i}`;
-      if (this.#taken.has(candidate)) continue;
-      this.#taken.add(candidate);
-      return candidate;
-    }
-  }
-
   #inputFor(need: Need, gone: ReadonlySet<string>): Input | Problem {
     const { request, host, place, definition } = this;
     const { variable, sites } = need;
@@ -197,7 +190,7 @@ class Down {
     }
     const typed = this.#habits.typed ? request.types?.typeAt(at.path, writtenSpan(sites[0]!)) : undefined;
     const type = typed && typed.names.length === 0 ? typed.text : 'any';
-    return { need, name: this.#fresh(plain), type, isNew: true };
+    return { need, name: this.#free.take(plain), type, isNew: true };
   }
 
   /** What the moved script imports and the inner one does not. */
@@ -224,7 +217,7 @@ class Down {
         there?.imported === entry.imported &&
         resolve(request.inner.file.path, there.source) === resolve(request.outer.file.path, entry.source);
       if (isSame) continue;
-      if (there || this.#taken.has(name)) return refuse(name);
+      if (there || this.#free.has(name)) return refuse(name);
       const source = rebasedSource(entry.source, request.outer.file.path, request.inner.file.path);
       wanted.push({ source, imported: entry.imported, local: name, typeOnly: entry.typeOnly });
     }

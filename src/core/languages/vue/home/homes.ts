@@ -1,5 +1,5 @@
 /** State of components with script setup, in the component that needs it: down. */
-import { isProblem, problem } from '../../../problems/problems.js';
+import { isProblem } from '../../../problems/problems.js';
 import type { Homes } from '../../../language/homing.js';
 import type { Edit } from '../../../text/edits.js';
 import { isElement, spanOf } from '../markup.js';
@@ -10,7 +10,6 @@ import { down } from './down.js';
 
 export const homes: Homes = {
   down,
-  up: ({ outer }) => problem('home-language', { path: outer.file.path, span: outer.span }, 'Vue, upwards,'),
   lasting({ file }, use, ports) {
     const sfc = parseSfc(file, ports);
     const around = isProblem(sfc) ? [] : elementsAround(sfc.shown, use.start);
