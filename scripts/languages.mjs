@@ -7,6 +7,7 @@ await loadLanguages();
 /** What a person asks for, by what the code calls it. */
 const ASKED = {
   cut: 'a region becomes a component (`extract`, `propose`, plans)',
+  dissolve: 'a function that gives markup back becomes a component, and is gone (`extract FILE:NAME`)',
   unify: 'what repeats becomes one component (`unify`)',
   list: 'siblings become a list (`unify --as-list`)',
   frame: 'pages get one layout (`frame`)',

@@ -169,9 +169,10 @@ describe.each([...languages()])('$label', (language) => {
   });
 
   it('says of everything that it cannot why, and of nothing else', () => {
-    const { cut, unify: makesOne, logic, hooks, homes, inlining, joining, page } = language;
+    const { cut, dissolving, unify: makesOne, logic, hooks, homes, inlining, joining, page } = language;
     const can = {
       cut,
+      dissolve: dissolving,
       unify: makesOne,
       frame: makesOne,
       logic,

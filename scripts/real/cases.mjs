@@ -2,6 +2,7 @@
 import {
   applied,
   candidateRegions,
+  dissolve,
   extract,
   findRepeats,
   home,
@@ -167,6 +168,20 @@ export const STEPS = {
     }
   },
   /** Every component that stands in the project, put back where it is shown. */
+  /** Every function that gives markup back becomes a component. */
+  *helper(project, { types }) {
+    for (const path of project.sources()) {
+      const file = project.source(path);
+      if (isProblem(file)) continue;
+      const { ports } = project;
+      const { dissolving } = file.language;
+      for (const name of dissolving?.list({ project, ports, file }) ?? []) {
+        const found = dissolving.find({ project, ports, file, name });
+        const region = isProblem(found) ? { start: 0, end: 0 } : found.shown;
+        yield { path, region, run: () => changed(dissolve(project, { path, helper: name, ...types(path) })) };
+      }
+    }
+  },
   *inline(project) {
     for (const { path, component } of components(project)) {
       if (component.kind !== 'function' && component.kind !== 'class') continue;

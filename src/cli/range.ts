@@ -26,6 +26,12 @@ export function parseRange(text: string): GivenRange | undefined {
   };
 }
 
+/** `FILE:NAME`: a function of a file, with the component that it is in before it where that is said. */
+export function parseNamed(text: string): { readonly file: string; readonly name: string } | undefined {
+  const match = /^(.+?\.\w+):([\p{L}_$][\p{L}\p{N}_$]*(?:\.[\p{L}_$][\p{L}\p{N}_$]*)?)$/u.exec(text);
+  return match ? { file: match[1]!, name: match[2]! } : undefined;
+}
+
 /** What `repeats` calls a group: the first letter of its kind, and five digits. */
 export const REPEAT_ID = /^[mlf][0-9a-f]{5}$/;
 

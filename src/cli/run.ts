@@ -163,7 +163,10 @@ function addCuts(program: Command, act: Act): void {
   common(
     program
       .command('extract')
-      .argument('<file:from-to>', 'lines, or line:column, as in src/App.tsx:12-30 or src/App.tsx:12:5-30:11'),
+      .argument(
+        '<file:from-to>',
+        'lines, or line:column, as in src/App.tsx:12-30 or src/App.tsx:12:5-30:11; or a function that gives markup back, which is gone then, as in src/App.tsx:renderHead',
+      ),
   )
     .description('cut one region out into a component of its own, proven')
     .option('--name <name>', 'name of the new component (default: from what the region shows)')

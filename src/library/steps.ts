@@ -1,5 +1,6 @@
 /** Every kind of step, registered once: the command line, plans and the library do it from here. */
 import {
+  dissolve,
   extract,
   findComponent,
   home,
@@ -76,7 +77,8 @@ interface UnifyRequested extends Made {
 export interface StepRequests {
   readonly extract: Made & {
     readonly path: string;
-    readonly at: Place;
+    /** Or a function that gives markup back, by its name: it becomes a component, and is gone. */
+    readonly at: Place | { readonly helper: string };
     readonly props?: PropsStyle;
     /** The component stays in the file. */
     readonly sameFile?: boolean;
@@ -150,12 +152,12 @@ type Steps = {
 
 export const STEPS: Steps = {
   async extract(workspace, { at, ...request }, wantsTypes) {
-    const span = spanIn(workspace, request.path, at);
-    if (isProblem(span)) return span;
+    const piece = 'helper' in at ? at : spanIn(workspace, request.path, at);
+    if (isProblem(piece)) return piece;
     const { seam: asked, ...rest } = request;
     const seam = asked && seamIn(workspace, request.path, asked);
     if (isProblem(seam)) return seam;
-    return cut(workspace, { ...rest, span, ...(seam ? { seam } : {}) }, wantsTypes);
+    return cut(workspace, { ...rest, piece, ...(seam ? { seam } : {}) }, wantsTypes);
   },
 
   async hook(workspace, { path, statements: places, ...made }, wantsTypes) {
@@ -264,10 +266,13 @@ async function cut(
   workspace: Workspace,
   {
     path,
-    span,
+    piece,
     props,
     ...asked
-  }: Omit<StepRequests['extract'], 'at' | 'seam'> & { readonly span: Span; readonly seam?: WantedSeam },
+  }: Omit<StepRequests['extract'], 'at' | 'seam'> & {
+    readonly piece: Span | { readonly helper: string };
+    readonly seam?: WantedSeam;
+  },
   wantsTypes: boolean,
 ): Promise<StepDone<ExtractChange> | Problem> {
   const file = workspace.project.source(path);
@@ -275,8 +280,11 @@ async function cut(
   const oracle = await typesFor(workspace, path);
   const style = props ?? workspace.config.props ?? 'auto';
   const attempt = async (own: PropsStyle, types: TypeOracle | undefined) => {
-    const request = { path, range: span, props: own, ...asked, ...(types ? { types } : {}) };
-    const change = extract(workspace.project, request);
+    const request = { path, props: own, ...asked, ...(types ? { types } : {}) };
+    const change =
+      'helper' in piece
+        ? dissolve(workspace.project, { ...request, ...piece })
+        : extract(workspace.project, { ...request, range: piece });
     if (isProblem(change)) return change;
     return { change, types: await checkTypes(workspace, change, oracle, wantsTypes) };
   };
@@ -289,7 +297,10 @@ async function cut(
     types,
     at: { path, span: change.region },
     title: `extract ${change.name} from ${path}`,
-    document: { taken: takenOf(workspace, path, change.region) },
+    document: {
+      taken: takenOf(workspace, path, change.region),
+      ...(change.dissolved ? { dissolved: change.dissolved.name } : {}),
+    },
   };
 }
 

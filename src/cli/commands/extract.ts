@@ -2,7 +2,7 @@
 import { isProblem, Lines, problem, textOf, type ExtractChange } from '../../core/index.js';
 import { STEPS } from '../../library/steps.js';
 import { endStep, type StepOptions } from '../ending.js';
-import { parseRange } from '../range.js';
+import { parseNamed, parseRange } from '../range.js';
 import { seamGiven, type SeamOptions } from '../seam.js';
 import type { Ended, Session } from '../session.js';
 
@@ -13,13 +13,15 @@ export interface ExtractOptions extends StepOptions, SeamOptions {
 
 export async function extractCommand(session: Session, given: string, options: ExtractOptions): Promise<Ended> {
   const range = parseRange(given);
-  if (!range) return problem('range-format', { path: given }, given);
-  const path = session.path(range.file);
+  const named = range ? undefined : parseNamed(given);
+  const at = range ?? named;
+  if (!at) return problem('range-format', { path: given }, given);
+  const path = session.path(at.file);
   if (isProblem(path)) return path;
   const file = session.project.source(path);
   if (isProblem(file)) return file;
-  const span = range.span(new Lines(file.text));
-  if (!span) return problem('range-outside', { path }, new Lines(file.text).count);
+  const span = range?.span(new Lines(file.text));
+  if (range && !span) return problem('range-outside', { path }, new Lines(file.text).count);
   const to = options.to === undefined ? undefined : session.path(options.to);
   if (isProblem(to)) return to;
   const { name, props, sameFile, into } = options;
@@ -33,7 +35,7 @@ export async function extractCommand(session: Session, given: string, options: E
   if (isProblem(seam)) return seam;
   const request = {
     path,
-    at: { range: [span.start, span.end] as const },
+    at: span ? { range: [span.start, span.end] as const } : { helper: named!.name },
     ...(name === undefined ? {} : { name }),
     ...(to === undefined ? {} : { to }),
     ...(props === undefined ? {} : { props }),
@@ -46,7 +48,12 @@ export async function extractCommand(session: Session, given: string, options: E
   const { change } = done;
   const [from, till] = new Lines(textOf(session.project.files, path) ?? '').range(change.region);
   const headline = `${path} ${session.colors.dim('→')} ${change.target}`;
-  return endStep(session, done, { headline, took: `lines ${from}-${till}, ${describe(change)}` }, options);
+  const { dissolved } = change;
+  const times = dissolved?.uses.length ?? 0;
+  const gone = dissolved
+    ? `; ${dissolved.name} is gone, called at ${times === 1 ? 'one place' : `${times} places`}`
+    : '';
+  return endStep(session, done, { headline, took: `lines ${from}-${till}, ${describe(change)}${gone}` }, options);
 }
 
 function describe(change: ExtractChange): string {

@@ -3,6 +3,7 @@
  * language asks which language it is in.
  */
 import type { ModuleModel, Markup } from '../markup/model.js';
+import type { Dissolves } from './dissolving.js';
 import type { Homes } from './homing.js';
 import type { Hypertext, ReadPage } from './hypertext.js';
 import type { Joined } from './joining.js';
@@ -71,6 +72,7 @@ export interface LanguageAbout {
 /** What a person can ask for in a language; docs/languages.md says of each language which of it there is. */
 export const CAPABILITIES = [
   'cut',
+  'dissolve',
   'unify',
   'list',
   'frame',
@@ -121,6 +123,8 @@ export interface Language extends LanguageAbout {
   readonly scopedContent?: true;
   /** Capability: logic of a component in a hook of its own. */
   readonly hooks?: Hooks;
+  /** Capability: a function that gives markup back becomes a component, and is gone. */
+  readonly dissolving?: Dissolves;
   /** Capability: a component put back where it is used. */
   readonly inlining?: Inlines;
   /** Capability: state goes to the component that is its home. */

@@ -69,6 +69,26 @@ const catalogue = {
     `"${name}" means something else at the place of the use`,
     `rename one of the two, then run again`,
   ],
+  'helper-unknown': (name: string, known: readonly string[]) => [
+    `no function "${name}" here gives markup back`,
+    known.length > 0 ? `those that do: ${known.join(', ')}` : 'name the lines that are to be cut out: file:from-to',
+  ],
+  'helper-several': (name: string, all: readonly string[]) => [
+    `several functions are called ${name}`,
+    `say which one is meant: ${all.join(', ')}`,
+  ],
+  'helper-language': (label: string) => [
+    `functions that give markup back are not asked for in ${label}`,
+    'name the lines that are to be cut out: file:from-to',
+  ],
+  'helper-body': (name: string, why: string) => [
+    `${name} ${why}`,
+    'cut out the lines that it shows (file:from-to); the function stays then',
+  ],
+  'helper-use': (name: string, why: string) => [
+    `${name} ${why}`,
+    'call it where it is shown, or cut out the lines that it shows (file:from-to); the function stays then',
+  ],
   'home-language': (label: string, way: string) => [
     `state of ${label} does not go ${way} yet`,
     'move it by hand; docs/languages.md says what there is in which language',

@@ -11,6 +11,7 @@ import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
 import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
 import type { NewComponent } from './expansion.js';
+import type { HelperCalls } from './helper-calls.js';
 import { Mismatch, type MismatchCode } from './mismatch.js';
 import { inOrderOf, type Spliced } from './order.js';
 import type { Meaning, Side, Turn } from './side.js';
@@ -78,6 +79,9 @@ export abstract class CodeComparison {
     readonly moved: (before: Variable, beforeModule: ProofModule, after: Variable, afterModule: ProofModule) => void,
   ) {}
 
+  /** A function that gives markup back, on its way out. */
+  protected abstract readonly helpers: HelperCalls | undefined;
+
   /** What a name of an expanded component stands for. */
   protected abstract given(code: Code): ReturnType<typeof valueOf>;
 
@@ -115,11 +119,15 @@ export abstract class CodeComparison {
     const x = left.node;
     const y = right.node;
     if (this.ofInstance(left, right)) return;
+    const shows = this.helpers?.called(y, right, this.later, false);
+    if (shows) return this.code(left, shows);
     if (y.type === 'CallExpression') {
       if (this.reducedCall(left, right)) return;
     }
     if (isName(x) && isName(y) && this.isReference(left) && this.isReference(right)) return this.names(left, right);
     if (isFunction(x) && isFunction(y)) return this.functions(x, left, y, right);
+    const handed = isFunction(x) ? this.helpers?.handed(y, right, this.later) : undefined;
+    if (isFunction(x) && handed) return this.functions(x, left, handed.node as FunctionNode, handed);
     if (isFunction(x) && y.type === 'Identifier') {
       const made = this.callable(right);
       if (made && isFunction(made.node))
@@ -136,6 +144,10 @@ export abstract class CodeComparison {
     }
     if (x.type === 'CallExpression' && y.type === 'CallExpression') this.callee(left, right);
     if (x.type === 'BlockStatement' && y.type === 'BlockStatement') return this.statements(x.body, left, y.body, right);
+    if (y.type === 'ClassBody' && y.body.some((m) => this.helpers?.declares(m, right.module))) {
+      const body = y.body.filter((m) => !this.helpers?.declares(m, right.module));
+      return this.children(left, { ...right, node: { ...y, body } });
+    }
     const conditional =
       x.type === 'ConditionalExpression' ||
       x.type === 'LogicalExpression' ||
@@ -375,7 +387,8 @@ export abstract class CodeComparison {
     if (x.async !== y.async || x.generator !== y.generator)
       this.differ(a, b, 'function-mode', 'the function runs in another way');
     const isThisAsked = usesThis(x) || usesThis(y);
-    if ((x.type === 'ArrowFunctionExpression') !== (y.type === 'ArrowFunctionExpression') && isThisAsked)
+    const isHome = this.helpers?.isAtHome(b, y) === true;
+    if ((x.type === 'ArrowFunctionExpression') !== (y.type === 'ArrowFunctionExpression') && isThisAsked && !isHome)
       this.differ(a, b, 'this-kind', '"this" means something else');
     if (x.type !== 'ArrowFunctionExpression' && x.id && y.type !== 'ArrowFunctionExpression' && y.id)
       this.bindings(x.id, a, y.id, b);
@@ -594,6 +607,9 @@ export abstract class CodeComparison {
   }
 
   protected bodies(x: Node, a: Code, y: Node, b: Code): void {
+    const shows = this.helpers?.body(y, b);
+    const given = shows && (x.type === 'BlockStatement' ? this.onlyReturn(x) : x);
+    if (given) return this.code({ ...a, node: given }, shows);
     if (x.type === 'BlockStatement' && y.type === 'BlockStatement') return this.statements(x.body, a, y.body, b);
     // `() => f()` and `() => { f(); }` differ only in what they give back, and that is compared where it is used.
     const left = x.type === 'BlockStatement' ? this.onlyReturn(x) : x;
@@ -624,11 +640,12 @@ export abstract class CodeComparison {
     const done: Node[] = [];
     const depth = this.around.length;
     const left = xs.filter((s) => !isTypeStatement(s));
+    const others = ys.filter((s) => !this.helpers?.declares(s, b.module));
     const isNew = (name: string) => !a.module.scopes.declares(name);
     const right = this.ordered(
       left,
       a,
-      ys.map((s) => withoutNewLists(s, isNew)).filter((s) => s !== undefined),
+      others.map((s) => withoutNewLists(s, isNew)).filter((s) => s !== undefined),
       b,
     );
     let j = 0;

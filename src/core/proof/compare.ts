@@ -11,6 +11,7 @@ import { attributeName, bare, isFunction, spanOf } from '../script/walk.js';
 import { WayComparison, type Allowed } from './by-way.js';
 import { CodeComparison } from './compare-code.js';
 import { expandUse, type NewComponent } from './expansion.js';
+import type { HelperCalls } from './helper-calls.js';
 import { Mismatch } from './mismatch.js';
 import type { Side } from './side.js';
 import type { ProofModule } from '../language/proof-module.js';
@@ -51,6 +52,7 @@ export class Comparison extends WayComparison {
 
   constructor(
     readonly allowed: Allowed | undefined,
+    protected readonly helpers: HelperCalls | undefined,
     ...given: ConstructorParameters<typeof CodeComparison>
   ) {
     super(...given);
@@ -144,6 +146,8 @@ export class Comparison extends WayComparison {
   protected items(code: Code, side: Side, expand: boolean, key?: Code): Item[] {
     const settled = expand ? this.settle({ ...code, node: bare(code.node) }) : { ...code, node: bare(code.node) };
     const node = settled.node;
+    const shows = expand ? this.helpers?.called(node, settled, this.later, false) : undefined;
+    if (shows) return this.items(shows, side, true, key);
     if (expand) {
       const found = valueOf(settled);
       if (found?.value.kind === 'children')
@@ -235,8 +239,10 @@ export class Comparison extends WayComparison {
         return text ? [{ kind: 'text', text, code: at }] : [];
       }
       if (child.type === 'JSXExpressionContainer') {
-        if (child.expression.type === 'JSXEmptyExpression') return [];
-        return this.items({ ...at, node: child.expression }, side, expand);
+        const { expression } = child;
+        if (expression.type === 'JSXEmptyExpression') return [];
+        const shows = expand ? this.helpers?.called(bare(expression), at, this.later, true) : undefined;
+        return this.items(shows ?? { ...at, node: expression }, side, expand);
       }
       return this.items(at, side, expand);
     });

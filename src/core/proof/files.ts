@@ -9,21 +9,26 @@ import { loadedLanguages } from '../language/registry.js';
 import type { ProofModule } from '../language/proof-module.js';
 import { prove, type ProofResult } from './prove.js';
 import type { Allowed } from './by-way.js';
+import type { HelperPlace } from './helper-calls.js';
 
-/** Compares the files at `paths` as they are in two projects; `turn`: which of the two is the older one. */
+/**
+ * Compares the files at `paths` as they are in two projects; `turn`: which of the two is the older one; `helper`: a function of the
+ * second one that gives markup back, and that the first one does without.
+ */
 export function proveFiles(
   before: Project,
   after: Project,
   paths: readonly string[],
   turn: Turn = 'forward',
   allowed?: Allowed,
+  helper?: HelperPlace,
 ): ProofResult {
   const left = modulesOf(before, paths);
   const right = modulesOf(after, paths);
   if ('answer' in left) return left;
   if ('answer' in right) return right;
   const [x, y] = [sideOf(before, left, allowed !== undefined), sideOf(after, right, allowed !== undefined)];
-  const result = prove(x, y, turn, allowed);
+  const result = prove(x, y, turn, allowed, helper);
   if (result.answer !== 'same') return result;
   const [older, was, is] = turn === 'back' ? [after, y, x] : [before, x, y];
   const lost = lostLoad(was, is, (path) => isImported(older, path, paths));

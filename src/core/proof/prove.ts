@@ -11,6 +11,7 @@ import type { Span } from '../text/edits.js';
 import { Comparison } from './compare.js';
 import type { Allowed } from './by-way.js';
 import type { NewComponent } from './expansion.js';
+import { HelperCalls, type HelperPlace } from './helper-calls.js';
 import { Mismatch, type MismatchCode, type MismatchPlace } from './mismatch.js';
 import { nameOf, type Meaning, type Side, type Turn } from './side.js';
 import type { ProofModule } from '../language/proof-module.js';
@@ -40,9 +41,15 @@ export type ProofResult =
       readonly after?: ProofPlace;
     };
 
-export function prove(before: Side, after: Side, turn: Turn = 'forward', allowed?: Allowed): ProofResult {
+export function prove(
+  before: Side,
+  after: Side,
+  turn: Turn = 'forward',
+  allowed?: Allowed,
+  helper?: HelperPlace,
+): ProofResult {
   try {
-    return new ModulePass(before, after, turn, allowed).run();
+    return new ModulePass(before, after, turn, allowed, helper).run();
   } catch (error) {
     if (!(error instanceof Mismatch)) throw error;
     const at = (place: MismatchPlace | undefined) => place && { path: place.module.path, span: spanOf(place.node) };
@@ -87,6 +94,7 @@ interface MovedPair {
 
 class ModulePass {
   readonly #comparison: Comparison;
+  readonly #helpers: HelperCalls | undefined;
   readonly #before: readonly Contents[];
   readonly #after: readonly Contents[];
   /** Declarations of the second side that have been matched. */
@@ -99,11 +107,14 @@ class ModulePass {
     readonly after: Side,
     readonly turn: Turn,
     allowed: Allowed | undefined,
+    helper: HelperPlace | undefined,
   ) {
+    this.#helpers = helper && new HelperCalls(helper);
     this.#before = [...before.modules.values()].map(contentsOf);
     this.#after = [...after.modules.values()].map(contentsOf);
     this.#comparison = new Comparison(
       allowed,
+      this.#helpers,
       before,
       after,
       turn,
@@ -306,6 +317,7 @@ class ModulePass {
     const isExpanded = (variable: Variable) => this.#comparison.expanded.has(variable);
     for (const declaration of contents.declarations) {
       if (this.#matched.has(declaration) || isTypeNode(declaration.node)) continue;
+      if (this.#helpers?.declares(declaration.node, contents.module)) continue;
       if (declaration.variables.length > 0 && declaration.variables.every(isExpanded)) continue;
       throw new Mismatch(
         'file-declaration-new',

@@ -62,6 +62,10 @@ export function logical(operator: '&&' | '||' | '??', left: Node, right: Node, s
   return make('LogicalExpression', span, { operator, left, right });
 }
 
+export function not(argument: Node, span: Span): TSESTree.UnaryExpression {
+  return make('UnaryExpression', span, { operator: '!', prefix: true, argument });
+}
+
 /** `spread` stands for `...argument`. */
 export type Entry =
   | { readonly key: string | Node; readonly value: Node; readonly span: Span }

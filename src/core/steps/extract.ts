@@ -43,6 +43,8 @@ export interface ExtractChange extends Change {
   readonly region: Region;
   readonly seam: Seam;
   readonly proof: ProofResult;
+  /** The function that gave the region back and is gone, and where it was called. */
+  readonly dissolved?: { readonly name: string; readonly uses: readonly Span[] };
 }
 
 /** The change, proven or not (see `proof`), or why there can be none. */

@@ -243,7 +243,8 @@ function meets(a: Span, b: Span): boolean {
   return a.start < b.end && b.start < a.end;
 }
 
-function turned(proof: ProofResult): ProofResult {
+/** What was compared from the second side to the first, told from the first. */
+export function turned(proof: ProofResult): ProofResult {
   if (proof.answer === 'same') return proof;
   const { before, after, ...rest } = proof;
   return { ...rest, ...(after ? { before: after } : {}), ...(before ? { after: before } : {}) };

@@ -13,6 +13,7 @@ import { movedOffset, type Span } from '../text/edits.js';
 import { fingerprint } from '../text/fingerprint.js';
 import { Lines } from '../text/lines.js';
 import type { Change } from './change.js';
+import { dissolve } from './dissolve.js';
 import { extract, type ExtractChange } from './extract.js';
 import { home, type HomeChange, type HomeStepRequest } from './home.js';
 import type { HomeProposal } from './homes.js';
@@ -40,6 +41,8 @@ export interface ExtractStep extends PlanPlace {
   readonly step: 'extract';
   /** Where the new file goes; where the name says it if left out. */
   readonly to?: string;
+  /** The function that gives the region back, and is gone afterwards. */
+  readonly helper?: string;
   readonly seam?: PlanSeam;
 }
 
@@ -397,5 +400,6 @@ export function runStep(
   const { to } = step;
   const seam = where.seamOf(step);
   const made = { name, ...(to === undefined ? {} : { to }), ...(seam ? { seam } : {}) };
+  if (step.helper !== undefined) return dissolve(project, { path, helper: step.helper, ...made, ...options });
   return extract(project, { path, range: where.of(step), ...made, ...options });
 }

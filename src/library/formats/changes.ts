@@ -8,6 +8,7 @@ export const changeFormat = v.object({
   name: v.string(),
   target: v.string(),
   taken: v.optional(v.pipe(v.object({ path: v.string(), lines, range }), v.description('extract: what was cut out'))),
+  dissolved: v.optional(v.pipe(v.string(), v.description('extract: the function that gave it back, and is gone'))),
   places: v.optional(v.pipe(v.array(place), v.description('unify and frame: what became uses'))),
   files: v.array(
     v.object({
@@ -56,6 +57,9 @@ const planStep = v.variant('step', [
     name: v.pipe(componentName, v.description('of the new component')),
     component: v.pipe(v.string(), v.description('that it is cut out of, as it was when the plan was made')),
     ...planPlace,
+    helper: v.optional(
+      v.pipe(v.string(), v.description('the function that gives the region back and is gone afterwards')),
+    ),
     seam: v.optional(v.pipe(planSeam, v.description('what crosses, where that is not what it would be by itself'))),
     to: v.optional(v.pipe(v.string(), v.description('path of the new file; made from the name where it is left out'))),
   }),

@@ -16,6 +16,7 @@ export const html: Language = {
   ...about,
   lacks: {
     cut: 'a page has no components; `--into` says what its regions become',
+    dissolve: 'a page has no functions that give markup back',
     unify: 'a page has no components; `--into` says what its repeats become',
     list: 'a page has no components',
     frame: 'a page has no components; `--into` says what its frame becomes',

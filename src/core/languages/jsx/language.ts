@@ -8,6 +8,7 @@ import { walkMarkup, childLists } from '../../markup/walk.js';
 import type { Markup } from '../../markup/model.js';
 import { cut } from './cut/cut.js';
 import { otherFramework } from './framework.js';
+import { dissolving } from './helpers/dissolve.js';
 import { homes } from './home/homes.js';
 import { hooks } from './hooks.js';
 import { inlining } from './inline/inline.js';
@@ -81,6 +82,7 @@ export const jsx: Language = {
     ...inlining,
     inline: (request) => otherFramework(request.file, request.project.files) ?? inlining.inline(request),
   },
+  dissolving,
   homes,
   hypertext,
 

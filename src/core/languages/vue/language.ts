@@ -60,6 +60,7 @@ function readsChildren(tag: string, more?: ReadonlySet<string>): true | undefine
 export const vue: Language = {
   ...about,
   lacks: {
+    dissolve: 'a template has no functions that give markup back',
     raise: 'not yet: declared above and handed down by hand',
     page: 'a component is no page',
   },

@@ -114,7 +114,7 @@ export function fixedIn(root: Node): Span[] {
 }
 
 /** How markup takes what was passed; everything else is code. */
-export function inMarkup({ text }: Definition): (node: Node, self: Substitution) => Edit[] | undefined {
+export function inMarkup({ text }: Pick<Definition, 'text'>): (node: Node, self: Substitution) => Edit[] | undefined {
   return (node, self) => {
     if (node.type === 'JSXAttribute') return attribute(node, self);
     if (node.type === 'JSXIdentifier' || node.type === 'JSXMemberExpression') return tag(node, self);

@@ -1,0 +1,225 @@
+/** A function that gives markup back, out of the way: what it shows stands where it was called. */
+import type { TSESTree } from '@typescript-eslint/types';
+import type { Dissolves, HelperRequest } from '../../../language/dissolving.js';
+import { isProblem, problem } from '../../../problems/problems.js';
+import { guarded, helperBody } from '../../../script/helper-body.js';
+import type { Node } from '../../../script/parser.js';
+import type { Variable } from '../../../script/scopes.js';
+import { bare, spanOf } from '../../../script/walk.js';
+import type { Edit } from '../../../text/edits.js';
+import { indentAt, relocated, withComments } from '../../../text/layout.js';
+import { droppedImports, wholeLines } from '../../imports.js';
+import { isPlain, Substitution, Unwritable, type Argument } from '../../substitution.js';
+import { habitsOf, type Habits } from '../cut/habits.js';
+import { useText } from '../cut/write.js';
+import { fixedIn, inMarkup } from '../inline/passed.js';
+import { isJsx } from '../markup.js';
+import { helperNames, helperOf, type HelperFunction, type HelperUse } from './helper.js';
+
+export const dissolving: Dissolves = {
+  list: helperNames,
+
+  find(request) {
+    const helper = helperOf(request);
+    if (isProblem(helper)) return helper;
+    const shown = bare(helper.body.shown);
+    const isTag =
+      shown.type === 'JSXElement' && shown.openingElement.selfClosing && /^[A-Z]/.test(tagOf(shown, helper.text));
+    return {
+      name: helper.name,
+      start: helper.fn.range[0],
+      shown: spanOf(shown),
+      tag: isTag ? tagOf(shown, helper.text) : undefined,
+      uses: helper.uses.map((u) => spanOf(u.node)),
+    };
+  },
+
+  dissolve(request) {
+    const helper = helperOf(request);
+    if (isProblem(helper)) return helper;
+    try {
+      return new Dissolving(request, helper).run();
+    } catch (error) {
+      if (!(error instanceof Unwritable)) throw error;
+      return problem('helper-body', { path: helper.path, span: spanOf(error.node) }, helper.name, error.reason);
+    }
+  },
+};
+
+function tagOf({ openingElement }: TSESTree.JSXElement, text: string): string {
+  return text.slice(...openingElement.name.range);
+}
+
+class Dissolving {
+  readonly #habits: Habits;
+
+  constructor(
+    { project }: HelperRequest,
+    readonly helper: HelperFunction,
+  ) {
+    const { path, text, script } = helper;
+    this.#habits = habitsOf(path, text, script.program, project.files);
+  }
+
+  run(): Edit[] {
+    const { path, text, script, scopes, fn, uses, gone } = this.helper;
+    // What the body names is written where it was called.
+    const kept = new Set(scopes.within(spanOf(fn.body)).map(({ identifier }) => text.slice(...identifier.range)));
+    const spans = gone.map((node) => withComments(text, spanOf(node)));
+    const importing = { text, script, scopes, kept, request: { file: { path } } };
+    return [
+      ...uses.map((use) => this.#put(use)),
+      ...spans.map((span) => wholeLines(text, span)),
+      ...droppedImports(importing, spans),
+    ];
+  }
+
+  #put(use: HelperUse): Edit {
+    const { helper } = this;
+    const { text, fn, scopes } = helper;
+    if (use.kind === 'each') {
+      const params = fn.params.map((p) => (p.type === 'Identifier' ? p.name : text.slice(...withoutType(p))));
+      const [only] = fn.params;
+      const head =
+        params.length === 1 && only?.type === 'Identifier' ? this.#alone(params[0]!) : `(${params.join(', ')})`;
+      return { ...spanOf(use.node), text: `${head} => ${this.#shown(use.node, new Map(), false)}` };
+    }
+    const given = new Map<Variable, Node>();
+    fn.params.forEach((parameter, i) => {
+      const variable = scopes.variableOf(parameter);
+      const argument = use.node.arguments[i];
+      if (variable && argument) given.set(variable, argument);
+    });
+    const parent = scopes.parentOf(use.node)!;
+    const isChild = parent.type === 'JSXExpressionContainer' && isJsx(scopes.parentOf(parent)!);
+    if (!isChild) return { ...spanOf(use.node), text: this.#shown(use.node, given, false) };
+    const shown = this.#shown(use.node, given, true);
+    const isMarkup = helper.body.guards.length === 0 && isJsx(bare(helper.body.shown));
+    return { ...spanOf(parent), text: isMarkup ? shown : `{${shown}}` };
+  }
+
+  /** A parameter by itself, in brackets where the file has them. */
+  #alone(name: string): string {
+    const { text } = this.helper;
+    const bareOnes = text.match(/[(,=]\s*[\w$]+ =>/g)?.length ?? 0;
+    const inBrackets = text.match(/\([\w$]+\) =>/g)?.length ?? 0;
+    return bareOnes > inBrackets ? name : `(${name})`;
+  }
+
+  /** What is shown at a use, as it is written there. */
+  #shown(use: Node, given: ReadonlyMap<Variable, Node>, isChild: boolean): string {
+    const { text, fn, scopes } = this.helper;
+    const body = helperBody(fn, scopes, given);
+    if ('why' in body) throw new Unwritable(body.why, body.node);
+    const { indent: unit, lineEnd: nl } = this.#habits;
+    const outer = indentAt(text, use.range[0]);
+    const inside = this.#substitution(body.constants, given);
+    const shown = bare(body.shown);
+    const isAlone = isChild && body.guards.length === 0;
+    if (isAlone && isJsx(shown)) return this.#markup(shown, inside, outer, 0);
+    const within = outer + unit;
+    // A condition and what stands before it take room as well.
+    const flat = this.#markup(shown, inside, within, isAlone ? 2 : ROOM);
+    // Around a tag that takes several lines stand parentheses.
+    const put = flat.includes('\n') && isJsx(shown) ? `(${nl}${within}${flat}${nl}${outer})` : flat;
+    const side = (node: string | Node) => (typeof node === 'string' ? node : this.#operand(node, inside, false));
+    const result = guarded<string>(
+      body.guards,
+      isChild,
+      {
+        and: (test, rest) => `${this.#operand(test, inside, true)} && ${rest}`,
+        choice: (test, x, y) => `${this.#operand(test, inside, false)} ? ${side(x)} : ${side(y)}`,
+      },
+      put,
+    );
+    const parent = scopes.parentOf(use)!;
+    const isTight = /Logical|Binary|Unary|Member/.test(parent.type);
+    const isTest = parent.type === 'ConditionalExpression' && parent.test === use;
+    const isLoose = body.guards.length > 0 || !/Element|Fragment|Identifier|Member|Call/.test(shown.type);
+    return isLoose && (isTight || isTest) ? `(${result})` : result;
+  }
+
+  /** `room`: what stands before it on its line, beside the indentation. */
+  #markup(shown: Node, inside: Substitution, indent: string, room: number): string {
+    const { text } = this.helper;
+    const isPlainTag = shown.type === 'JSXElement' && shown.openingElement.selfClosing;
+    if (isPlainTag && !/\/\/|\/\*/.test(text.slice(...shown.range))) {
+      const attributes = shown.openingElement.attributes.map((a) =>
+        relocated(text, spanOf(a), indent + this.#habits.indent, inside.edits(a), fixedIn(a)),
+      );
+      return useText(
+        tagOf(shown, text),
+        attributes.filter(Boolean),
+        undefined,
+        { indent, column: indent.length + room },
+        this.#habits,
+      );
+    }
+    return relocated(text, spanOf(shown), indent, inside.edits(shown), fixedIn(shown));
+  }
+
+  #operand(node: Node, inside: Substitution, isOperand: boolean): string {
+    const made = node.type === 'UnaryExpression' && node.operator === '!' ? node : undefined;
+    const inner = made ? bare(made.argument) : bare(node);
+    const isLoose = /Binary|Logical|Conditional|Arrow|Assignment|Await/.test(inner.type);
+    if (made) {
+      const text = this.#written(inner, inside);
+      return isLoose ? `!(${text})` : `!${text}`;
+    }
+    const text = this.#written(inner, inside);
+    const isWeak =
+      /Conditional|Arrow|Assignment/.test(inner.type) ||
+      (isOperand && inner.type === 'LogicalExpression' && inner.operator !== '&&');
+    return isWeak ? `(${text})` : text;
+  }
+
+  /** The code of a node that may have been turned round: its parts are those of the text. */
+  #written(node: Node, inside: Substitution): string {
+    if (node.type !== 'BinaryExpression') return inside.textOf(node);
+    const text = this.helper.text.slice(node.left.range[1], node.right.range[0]);
+    const between = text.replace(/[!=]==?/, node.operator);
+    return inside.textOf(node.left) + between + inside.textOf(node.right);
+  }
+
+  /** Constants and parameters by what they stand for. */
+  #substitution(constants: ReadonlyMap<Variable, Node>, given: ReadonlyMap<Variable, Node>): Substitution {
+    const { text, scopes, fn } = this.helper;
+    const params = new Set(fn.params.map((p) => scopes.variableOf(p)));
+    const argumentOf = (node: Node): Argument | undefined => {
+      const variable =
+        node.type === 'Identifier' || node.type === 'JSXIdentifier' ? scopes.referenceOf(node)?.resolved : undefined;
+      if (!variable) return undefined;
+      const value = constants.get(variable) ?? given.get(variable);
+      if (value) {
+        const reads = variable.references.filter((r) => !r.init).length;
+        if (reads > 1 && !isPlain(value) && value.range[1] - value.range[0] > SHORT)
+          throw new Unwritable(`reads "${variable.name}" in several places`, fn);
+        return { kind: 'code', node: value, scopes, source: text, write: () => this.#valueText(value, inside) };
+      }
+      return params.has(variable) && given.size > 0 ? { kind: 'constant', value: undefined } : undefined;
+    };
+    const inside = new Substitution(text, scopes, argumentOf, new Map(), inMarkup({ text }));
+    return inside;
+  }
+
+  /** A member of a record that is taken apart stands nowhere in the text. */
+  #valueText(value: Node, inside: Substitution): string {
+    const isMade = value.type === 'MemberExpression' && !(value.property.range[0] > value.object.range[1]);
+    if (!isMade) return inside.textOf(value);
+    const object = inside.textOf(value.object);
+    const isTight = /Identifier|Member|This|Call/.test(bare(value.object).type);
+    return `${isTight ? object : `(${object})`}.${(value.property as TSESTree.Identifier).name}`;
+  }
+}
+
+/** What a condition before a tag takes of its line, at least. */
+const ROOM = 16;
+
+/** Code that may stand in several places though it was worked out in one, in UTF-16 code units. */
+const SHORT = 40;
+
+/** A parameter without the type behind it. */
+function withoutType(parameter: Node): [number, number] {
+  const type = 'typeAnnotation' in parameter ? parameter.typeAnnotation : undefined;
+  return [parameter.range[0], type ? type.range[0] : parameter.range[1]];
+}
