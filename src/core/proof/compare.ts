@@ -6,6 +6,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { outletBinding } from '../markup/syntax.js';
 import type { Node } from '../script/parser.js';
 import { jsxAttribute } from '../script/make.js';
+import { showsAnyNothing } from '../script/helper-body.js';
 import { isEffect, KEEPERS } from '../script/quiet.js';
 import { attributeName, bare, isFunction, spanOf } from '../script/walk.js';
 import { WayComparison, type Allowed } from './by-way.js';
@@ -241,7 +242,9 @@ export class Comparison extends WayComparison {
       if (child.type === 'JSXExpressionContainer') {
         const { expression } = child;
         if (expression.type === 'JSXEmptyExpression') return [];
-        const shows = expand ? this.helpers?.called(bare(expression), at, this.later, true) : undefined;
+        const shows = expand
+          ? this.helpers?.called(bare(expression), at, this.later, showsAnyNothing(child, code.module.scopes))
+          : undefined;
         return this.items(shows ?? { ...at, node: expression }, side, expand);
       }
       return this.items(at, side, expand);

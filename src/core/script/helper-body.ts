@@ -81,6 +81,19 @@ export function helperBody(
 }
 
 /**
+ * Whether one way of showing nothing is as good as another where an expression stands: between the tags of an element, or beside
+ * something else; the only content of a component is handed to it as it is.
+ */
+export function showsAnyNothing(container: Node, scopes: ScriptScopes): boolean {
+  const parent = container.type === 'JSXExpressionContainer' ? scopes.parentOf(container) : undefined;
+  if (parent?.type === 'JSXFragment') return true;
+  if (parent?.type !== 'JSXElement') return false;
+  const { name } = parent.openingElement;
+  const others = parent.children.filter((c) => c !== container && (c.type !== 'JSXText' || c.value.trim() !== ''));
+  return (name.type === 'JSXIdentifier' && /^[a-z]/.test(name.name)) || others.length > 0;
+}
+
+/**
  * The condition under which something is shown, and the whole as one expression. `inMarkup`: `false` shows nothing where it
  * stands. What is negated is said the other way round.
  */

@@ -2,11 +2,11 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Dissolves, HelperRequest } from '../../../language/dissolving.js';
 import { isProblem, problem } from '../../../problems/problems.js';
-import { guarded, helperBody } from '../../../script/helper-body.js';
+import { guarded, helperBody, showsAnyNothing } from '../../../script/helper-body.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { bare, spanOf } from '../../../script/walk.js';
-import type { Edit } from '../../../text/edits.js';
+import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
 import { droppedImports, wholeLines } from '../../imports.js';
 import { isPlain, Substitution, Unwritable, type Argument } from '../../substitution.js';
@@ -23,8 +23,13 @@ export const dissolving: Dissolves = {
     const helper = helperOf(request);
     if (isProblem(helper)) return helper;
     const shown = bare(helper.body.shown);
+    // What is worked out for it goes into a component.
+    const isPlainly = [...helper.body.constants.values()].every((value) => isPlain(value));
     const isTag =
-      shown.type === 'JSXElement' && shown.openingElement.selfClosing && /^[A-Z]/.test(tagOf(shown, helper.text));
+      isPlainly &&
+      shown.type === 'JSXElement' &&
+      shown.openingElement.selfClosing &&
+      /^[A-Z]/.test(tagOf(shown, helper.text));
     return {
       name: helper.name,
       start: helper.fn.range[0],
@@ -52,6 +57,8 @@ function tagOf({ openingElement }: TSESTree.JSXElement, text: string): string {
 
 class Dissolving {
   readonly #habits: Habits;
+  /** Where lines of what is written begin. */
+  #indent = '';
 
   constructor(
     { project }: HelperRequest,
@@ -68,34 +75,61 @@ class Dissolving {
     const spans = gone.map((node) => withComments(text, spanOf(node)));
     const importing = { text, script, scopes, kept, request: { file: { path } } };
     return [
-      ...uses.map((use) => this.#put(use)),
+      ...uses.flatMap((use) => this.#put(use)),
       ...spans.map((span) => wholeLines(text, span)),
       ...droppedImports(importing, spans),
     ];
   }
 
-  #put(use: HelperUse): Edit {
+  #put(use: HelperUse): Edit[] {
     const { helper } = this;
     const { text, fn, scopes } = helper;
-    if (use.kind === 'each') {
-      const params = fn.params.map((p) => (p.type === 'Identifier' ? p.name : text.slice(...withoutType(p))));
-      const [only] = fn.params;
-      const head =
-        params.length === 1 && only?.type === 'Identifier' ? this.#alone(params[0]!) : `(${params.join(', ')})`;
-      return { ...spanOf(use.node), text: `${head} => ${this.#shown(use.node, new Map(), false)}` };
-    }
-    const given = new Map<Variable, Node>();
-    fn.params.forEach((parameter, i) => {
-      const variable = scopes.variableOf(parameter);
-      const argument = use.node.arguments[i];
-      if (variable && argument) given.set(variable, argument);
-    });
-    const parent = scopes.parentOf(use.node)!;
-    const isChild = parent.type === 'JSXExpressionContainer' && isJsx(scopes.parentOf(parent)!);
-    if (!isChild) return { ...spanOf(use.node), text: this.#shown(use.node, given, false) };
-    const shown = this.#shown(use.node, given, true);
-    const isMarkup = helper.body.guards.length === 0 && isJsx(bare(helper.body.shown));
-    return { ...spanOf(parent), text: isMarkup ? shown : `{${shown}}` };
+    const indent = indentAt(text, use.node.range[0]);
+    const around = this.#tight(use.node);
+    const write = (outer: string): Edit => {
+      if (use.kind === 'each') return { ...spanOf(use.node), text: this.#each(use.node, outer) };
+      const given = new Map<Variable, Node>();
+      fn.params.forEach((parameter, i) => {
+        const variable = scopes.variableOf(parameter);
+        const argument = use.node.arguments[i];
+        if (variable && argument) given.set(variable, argument);
+      });
+      const parent = scopes.parentOf(use.node)!;
+      const isChild = parent.type === 'JSXExpressionContainer' && isJsx(scopes.parentOf(parent)!);
+      const shown = this.#shown(use.node, given, isChild && showsAnyNothing(parent, scopes), outer);
+      if (!isChild) return { ...spanOf(use.node), text: shown };
+      const isMarkup = helper.body.guards.length === 0 && isJsx(bare(helper.body.shown));
+      return { ...spanOf(parent), text: isMarkup ? shown : `{${shown}}` };
+    };
+    const edit = write(indent);
+    if (!around || !edit.text.includes('\n')) return [edit];
+    // What takes several lines does not stand on that of the tags around it.
+    const { indent: unit, lineEnd: nl } = this.#habits;
+    return [
+      { start: around.start, end: around.start, text: nl + indent + unit },
+      write(indent + unit),
+      { start: around.end, end: around.end, text: nl + indent },
+    ];
+  }
+
+  /** The braces around a use, where they are all that stands between two tags of one line. */
+  #tight(use: Node): Span | undefined {
+    const { text, scopes } = this.helper;
+    let node: Node | undefined = use;
+    while (node && node.type !== 'JSXExpressionContainer') node = scopes.parentOf(node);
+    const parent = node && scopes.parentOf(node);
+    const isAlone = parent?.type === 'JSXElement' && parent.children.length === 1 && parent.children[0] === node;
+    return isAlone && !text.slice(...parent.range).includes('\n') ? spanOf(node!) : undefined;
+  }
+
+  /** A function of one thing of a list, which shows it. */
+  #each(use: Node, outer: string): string {
+    const { text, fn } = this.helper;
+    const params = fn.params.map((p) => (p.type === 'Identifier' ? p.name : text.slice(...withoutType(p))));
+    const [only] = fn.params;
+    const head =
+      params.length === 1 && only?.type === 'Identifier' ? this.#alone(params[0]!) : `(${params.join(', ')})`;
+    return `${head} => ${this.#shown(use, new Map(), false, outer)}`;
   }
 
   /** A parameter by itself, in brackets where the file has them. */
@@ -107,15 +141,15 @@ class Dissolving {
   }
 
   /** What is shown at a use, as it is written there. */
-  #shown(use: Node, given: ReadonlyMap<Variable, Node>, isChild: boolean): string {
+  #shown(use: Node, given: ReadonlyMap<Variable, Node>, isChild: boolean, outer: string): string {
     const { text, fn, scopes } = this.helper;
     const body = helperBody(fn, scopes, given);
     if ('why' in body) throw new Unwritable(body.why, body.node);
     const { indent: unit, lineEnd: nl } = this.#habits;
-    const outer = indentAt(text, use.range[0]);
     const inside = this.#substitution(body.constants, given);
     const shown = bare(body.shown);
-    const isAlone = isChild && body.guards.length === 0;
+    const parent = scopes.parentOf(use)!;
+    const isAlone = parent.type === 'JSXExpressionContainer' && body.guards.length === 0;
     if (isAlone && isJsx(shown)) return this.#markup(shown, inside, outer, 0);
     const within = outer + unit;
     // A condition and what stands before it take room as well.
@@ -132,7 +166,6 @@ class Dissolving {
       },
       put,
     );
-    const parent = scopes.parentOf(use)!;
     const isTight = /Logical|Binary|Unary|Member/.test(parent.type);
     const isTest = parent.type === 'ConditionalExpression' && parent.test === use;
     const isLoose = body.guards.length > 0 || !/Element|Fragment|Identifier|Member|Call/.test(shown.type);
@@ -143,9 +176,10 @@ class Dissolving {
   #markup(shown: Node, inside: Substitution, indent: string, room: number): string {
     const { text } = this.helper;
     const isPlainTag = shown.type === 'JSXElement' && shown.openingElement.selfClosing;
+    this.#indent = indent + this.#habits.indent;
     if (isPlainTag && !/\/\/|\/\*/.test(text.slice(...shown.range))) {
       const attributes = shown.openingElement.attributes.map((a) =>
-        relocated(text, spanOf(a), indent + this.#habits.indent, inside.edits(a), fixedIn(a)),
+        relocated(text, spanOf(a), this.#indent, inside.edits(a), fixedIn(a)),
       );
       return useText(
         tagOf(shown, text),
@@ -204,8 +238,9 @@ class Dissolving {
 
   /** A member of a record that is taken apart stands nowhere in the text. */
   #valueText(value: Node, inside: Substitution): string {
+    const { text } = this.helper;
     const isMade = value.type === 'MemberExpression' && !(value.property.range[0] > value.object.range[1]);
-    if (!isMade) return inside.textOf(value);
+    if (!isMade) return relocated(text, spanOf(value), this.#indent, inside.edits(value), fixedIn(value));
     const object = inside.textOf(value.object);
     const isTight = /Identifier|Member|This|Call/.test(bare(value.object).type);
     return `${isTight ? object : `(${object})`}.${(value.property as TSESTree.Identifier).name}`;
