@@ -6,6 +6,7 @@ import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
 import {
   applied,
+  dissolve,
   extract,
   findRepeats,
   home,
@@ -58,6 +59,8 @@ interface Case {
     /** What a person decides of what crosses; slots as they begin and end. */
     seam?: Omit<WantedSeam, 'slots'> & { readonly slots?: Record<string, readonly [string, string]> };
   };
+  /** A function that gives markup back and becomes a component. */
+  readonly dissolve?: { file: string; helper: string; name?: string };
   /** A component that goes back where it is shown; `at`: a piece of the text of one use. */
   readonly inline?: { component: string; at?: { path: string; text: string } };
   /** States that go home, or to another component. */
@@ -93,7 +96,7 @@ async function run(folder: string): Promise<void> {
   const files = new MemoryFiles(filesBelow(root));
   const project = new Project(files, nodePorts());
   const sources = project.sources();
-  const file = spec.extract?.file ?? sources[0]!;
+  const file = spec.extract?.file ?? spec.dissolve?.file ?? sources[0]!;
   const types = /\.(?:tsx?|vue|astro)$/.test(file) ? new ProjectTypes(root, files, file, registry) : undefined;
   const before = types?.errors(sources) ?? [];
 
@@ -171,6 +174,10 @@ function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
   if (spec.home) {
     const { states: names, ...asked } = spec.home;
     return home(project, { ...asked, names, ...(types ? { types } : {}) });
+  }
+  if (spec.dissolve) {
+    const { file: path, ...asked } = spec.dissolve;
+    return dissolve(project, { path, ...asked, ...(types ? { types } : {}) });
   }
   if (spec.inline) return putBack(project, spec.inline);
   if (spec.hook) return takeOut(project, spec.hook, types);

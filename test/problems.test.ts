@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
+  dissolve,
   extract,
   findRepeats,
   fingerprint,
@@ -192,6 +193,26 @@ const SETUP = {
 ask('home-crosses', () => bring(SETUP, 'App', 'open', 'Row'));
 ask('home-language', () => bring(SETUP, 'Row', 'own', 'App'));
 ask('inline-unused', () => inline(memoryProject(react), { component: 'App' }));
+const HELPERS = `export const App = ({ hives, row }) => {
+  const head = () => <h1>{hives.length}</h1>;
+  const foot = () => {
+    for (const hive of hives) if (hive.old) return <p>old</p>;
+    return <p>new</p>;
+  };
+  return <main>{head()}{foot()}{row(head)}</main>;
+};
+export const Twice = () => {
+  const head = () => <h1>two</h1>;
+  return <main>{head()}</main>;
+};
+`;
+const dissolved = (helper: string, files: Files = { 'App.jsx': HELPERS }) =>
+  dissolve(memoryProject(files), { path: Object.keys(files)[0]!, helper });
+ask('helper-unknown', () => dissolved('side'));
+ask('helper-several', () => dissolved('head'));
+ask('helper-use', () => dissolved('App.head'));
+ask('helper-body', () => dissolved('foot'));
+ask('helper-language', () => dissolved('head', { 'App.vue': '<template><p>a</p></template>' }));
 ask('inline-place', () =>
   inline(memoryProject(react), { component: 'Row', at: { path: 'App.jsx', range: { start: 0, end: 4 } } }),
 );

@@ -98,9 +98,11 @@ export function showsAnyNothing(container: Node, scopes: ScriptScopes): boolean 
  * stands. What is negated is said the other way round.
  */
 export function guarded<T>(guards: readonly Guard[], inMarkup: boolean, write: Writes<T>, shown: T): T {
+  // One after another that shows nothing reads well; among others it would be lost.
+  const isPlain = inMarkup && guards.every(({ test, isNothing }) => isNothing && turned(test).isSure);
   return guards.reduceRight((rest, { test, value, isNothing }) => {
-    const { positive, isSure, isTurned } = turned(test);
-    if (isNothing && inMarkup && isSure) return write.and(positive, rest);
+    const { positive, isTurned } = turned(test);
+    if (isPlain) return write.and(positive, rest);
     const other = isNothing && inMarkup ? 'null' : (value ?? 'undefined');
     return isTurned ? write.choice(positive, rest, other) : write.choice(test, other, rest);
   }, shown);

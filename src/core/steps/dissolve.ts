@@ -43,6 +43,10 @@ export function dissolve(project: Project, request: DissolveRequest): ExtractCha
     const after = new Project(applied(between.files, { files: [host!] }), ports);
     const proof = proveGone(between, after, file.path, left.start);
     const at = { path: file.path, span: helper.shown };
+    if (proof.answer === 'different' && proof.code === 'read-early') {
+      const read = /^"(.+?)"/.exec(proof.detail)?.[1] ?? 'something';
+      return problem('helper-body', at, helper.name, `reads ${read} at once, and without it that is read later`);
+    }
     if (proof.answer === 'same') {
       const lost = unresolvedNames(between, after, [file.path]);
       if (lost.length > 0) return problem('names-unresolved', at, lost.join(', '));

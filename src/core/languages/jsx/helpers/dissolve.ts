@@ -129,7 +129,12 @@ class Dissolving {
     const [only] = fn.params;
     const head =
       params.length === 1 && only?.type === 'Identifier' ? this.#alone(params[0]!) : `(${params.join(', ')})`;
-    return `${head} => ${this.#shown(use, new Map(), false, outer)}`;
+    const flat = `${head} => ${this.#shown(use, new Map(), false, outer)}`;
+    if (this.helper.body.guards.length === 0 || !flat.includes('\n')) return flat;
+    // A condition of several lines begins a line of its own.
+    const { indent: unit, lineEnd: nl, trailingComma } = this.#habits;
+    const shown = this.#shown(use, new Map(), false, outer + unit);
+    return `${head} =>${nl}${outer}${unit}${shown}${trailingComma ? ',' : ''}${nl}${outer}`;
   }
 
   /** A parameter by itself, in brackets where the file has them. */
@@ -228,6 +233,8 @@ class Dissolving {
         const reads = variable.references.filter((r) => !r.init).length;
         if (reads > 1 && !isPlain(value) && value.range[1] - value.range[0] > SHORT)
           throw new Unwritable(`reads "${variable.name}" in several places`, fn);
+        if (value.type === 'Literal' && typeof value.value === 'string')
+          return { kind: 'constant', value: value.value };
         return { kind: 'code', node: value, scopes, source: text, write: () => this.#valueText(value, inside) };
       }
       return params.has(variable) && given.size > 0 ? { kind: 'constant', value: undefined } : undefined;
