@@ -382,6 +382,36 @@ export const HiveList = ({ hives, query, onQuery }: HiveListProps) => (
   });
 });
 
+describe('a function that gives markup back', () => {
+  it('is proposed with what it shows, taken by its number or named instead of lines, and gone', () => {
+    const record = readFileSync(
+      join(HOME, 'test/fixtures/jsx/helper-with-what-it-reads/before/HarvestRecord.jsx'),
+      'utf8',
+    );
+    writeFileSync(join(demo, 'src/HarvestRecord.jsx'), record);
+    writeFileSync(join(demo, 'src/scale.js'), 'export const [weigh, seal] = [Promise.resolve, Promise.resolve];\n');
+    const text = verkstad('propose', 'src/HarvestRecord.jsx').stdout;
+    expect(text.replace(/\s+/g, ' ')).toContain('renderHead is gone then: its calls become tags');
+    const data = parse(formats.propose, json(verkstad('propose', 'src/HarvestRecord.jsx', '--json').stdout));
+    const helpers = data.proposals.map((p) => ('helper' in p ? p.helper : undefined));
+    expect(helpers).toEqual(['renderHead', 'renderFrame', 'renderTotal']);
+
+    const taken = verkstad('apply', '1', '2');
+    expect(taken.status, taken.stdout + taken.stderr).toBe(0);
+    const note = verkstad('extract', 'src/HarvestRecord.jsx:HarvestRecord.renderNotes', '--name', 'HarvestNotes');
+    expect(note.status, note.stderr).toBe(0);
+    expect(note.stdout).toContain('<aside>; renderNotes is gone, called at one place');
+    expect(read('src/HarvestRecord.jsx')).toContain('{this.state.open ? (');
+    expect(read('src/HarvestRecord.jsx')).not.toMatch(/render(?:Head|Frame|Notes)/);
+    const gone = verkstad('extract', 'src/HarvestRecord.jsx:renderHead');
+    expect(gone.status).toBe(3);
+    expect(gone.stderr).toContain('no function "renderHead" here gives markup back');
+    expect(gone.stderr).toContain('those that do: renderTotal');
+    expect([verkstad('undo').status, verkstad('undo').status, verkstad('undo').status]).toEqual([0, 0, 0]);
+    expect(read('src/HarvestRecord.jsx')).toBe(record);
+  });
+});
+
 describe('propose, beside the cuts', () => {
   it('lays alternatives side by side and tells who owns each state', () => {
     const ways = verkstad('propose', 'src/App.tsx', '--alternatives').stdout;

@@ -16,6 +16,7 @@ import {
   textOf,
   unify,
   Whereabouts,
+  withHelpers,
 } from '../../dist/core/index.js';
 import { ComponentTree } from '../../dist/core/analyze/tree.js';
 import { walkMarkup } from '../../dist/core/markup/walk.js';
@@ -252,9 +253,9 @@ export const STEPS = {
   /** All that is proposed for a file, step by step. */
   *plan(project, { types }) {
     for (const path of project.sources()) {
-      const plans = proposeRegions(project, path, { lines: 80 });
-      if (isProblem(plans) || plans.length === 0) continue;
-      const plan = planOf(project, plans);
+      const found = proposeRegions(project, path, { lines: 80 });
+      if (isProblem(found) || found.length === 0) continue;
+      const plan = planOf(project, withHelpers(project, found));
       if (plan.steps.length === 0) continue;
       const run = () => {
         const where = new Whereabouts(plan.steps);

@@ -85,6 +85,7 @@ export {
 export { page, pagesInto, type PageChange, type PageRequest, type PagesWritten } from './steps/page.js';
 export type { WrittenPage } from './steps/pages.js';
 export { withContent } from './steps/content.js';
+export { withHelpers } from './steps/helpers.js';
 export { withProven, withRepeats } from './steps/feasible.js';
 export { proposeHomes, type HomeProposal } from './steps/homes.js';
 export { proposeInlines, type SplitProposal } from './steps/splits.js';

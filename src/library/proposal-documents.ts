@@ -106,6 +106,7 @@ function proposalDocuments(
         lines: linesOf(workspace, p.path, region),
         range: [region.start, region.end],
         ...(p.says === undefined ? {} : { says: p.says }),
+        ...(p.helper === undefined ? {} : { helper: p.helper }),
         seam: { props: [...seam.props], events: [...seam.events], slots: [...seam.slots] },
         worth: p.worth,
         why: [...p.why],

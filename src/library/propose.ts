@@ -14,6 +14,7 @@ import {
   textOf,
   weigh,
   withContent,
+  withHelpers,
   withProven,
   withRepeats,
   type ComponentPlan,
@@ -151,7 +152,7 @@ async function weighAll(
   const { unified, plans: beside } = groups
     ? withRepeats(project, groups, made, MOST_UNIFIED)
     : { unified: [], plans: made };
-  const plans = numbered(withContent(project, withProven(project, beside)));
+  const plans = numbered(withHelpers(project, withContent(project, withProven(project, beside))));
   const props = config.limits?.props ?? DEFAULT_LIMITS.props;
   const weighed = weigh(project, plans, { props, cache });
   cache.save();

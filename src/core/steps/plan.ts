@@ -142,7 +142,7 @@ export function planOf(
     const text = proposals.length + hooks.length > 0 ? read(path) : undefined;
     if (text === undefined) return [];
     const lines = new Lines(text);
-    const regions = innermostFirst(proposals).map(({ name, component, region, target }): PlanStep => ({
+    const regions = innermostFirst(proposals).map(({ name, component, region, target, helper }): PlanStep => ({
       step: 'extract',
       name,
       component,
@@ -150,6 +150,7 @@ export function planOf(
       lines: lines.range(region),
       range: [region.start, region.end],
       ...(target === undefined ? {} : { to: target }),
+      ...(helper === undefined ? {} : { helper }),
     }));
     // What regions take along is gone by then, and props are called after the state that they hand on.
     const logic = hooks.map(({ name, component, statements, target }): PlanStep => {

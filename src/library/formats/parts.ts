@@ -70,6 +70,7 @@ export const proposal = v.object({
   path: v.string(),
   lines,
   range,
+  helper: v.optional(v.pipe(v.string(), v.description('the function that gives it back and goes with it'))),
   says: v.optional(v.pipe(v.string(), v.description('the first words that it shows'))),
   seam,
   worth: v.object({ saved: v.number(), lighter: v.number(), seam: v.number(), total: v.number() }),

@@ -51,6 +51,8 @@ export interface RegionProposal {
   readonly moved: readonly string[];
   /** Index of the proposal that this one stands in. */
   readonly inside: number | undefined;
+  /** The function that gives it back and can go with it. */
+  readonly helper?: string;
   /** A piece that could stay written in the host, and what would cross then. */
   readonly content?: { readonly span: Span; readonly seam: Seam };
 }
