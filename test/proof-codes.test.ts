@@ -618,6 +618,27 @@ two(
   ),
 );
 
+// Whoever asks whether there is something gets another answer from a component that may show nothing.
+const [maybe, within] = ['note && <b>{note}</b>', '<>{note && <b>{note}</b>}</>'];
+for (const asks of ['if (item) kit(1);', 'kit(!item);', 'const other = item ? 1 : 2; kit(other);'])
+  two(
+    'component-for-value',
+    split(
+      app('{item}', held('<b>{note}</b>', asks)),
+      host('{item}', held('<Row note={note} />', asks)),
+      row('{ note }', '<b>{note}</b>'),
+    ),
+    split(app('{item}', held(maybe, asks)), host('{item}', held('<Row note={note} />', asks)), row('{ note }', within)),
+  );
+const classAsking = (head: string, shown: string) =>
+  `import { Component } from 'react';\n${head}export class App extends Component {\n  part() { const { note } = this.props; return ${shown}; }\n  render() { const item = this.part(); return item ? <main>{item}</main> : null; }\n}\n`;
+const useRow = classAsking("import { Row } from './Row';\n", '<Row note={note} />');
+two(
+  'component-for-value',
+  split(classAsking('', '<b>{note}</b>'), useRow, row('{ note }', '<b>{note}</b>')),
+  split(classAsking('', maybe), useRow, row('{ note }', within)),
+);
+
 // In Vue's form.
 const vueFile = (shown: string, script: string) =>
   `<template>\n  ${shown}\n</template>\n\n<script>\n${script}\n</script>\n`;

@@ -192,6 +192,13 @@ export class Surroundings {
         undefined,
         at,
       );
+    if (sink.kind === 'tested' && !isElement)
+      throw new Mismatch(
+        'component-for-value',
+        `it is asked whether there is something to show, and <${name}> is always there`,
+        undefined,
+        at,
+      );
     if (sink.kind === 'handed' && !isElement)
       throw new Mismatch(
         'component-for-value',

@@ -2,7 +2,8 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from './parser.js';
 import type { ScriptScopes, Variable } from './scopes.js';
-import { attributeName, bare, calleeName, isFunction, runsNow, type FunctionNode } from './walk.js';
+import { classAround, memberOfThis } from './this-members.js';
+import { attributeName, bare, calleeName, isFunction, runsNow, walk, type FunctionNode } from './walk.js';
 
 export type Sink =
   /** Stands between the tags of an element. */
@@ -10,6 +11,8 @@ export type Sink =
   | { readonly kind: 'attribute'; readonly element: TSESTree.JSXElement; readonly name: string }
   /** Is what a function gives back, and who calls it is not seen. */
   | { readonly kind: 'returned'; readonly fn: FunctionNode }
+  /** Is asked whether it is something at all. */
+  | { readonly kind: 'tested'; readonly node: Node }
   /** Is taken apart, compared, copied. */
   | { readonly kind: 'read'; readonly node: Node }
   /** Is an argument of a call, or a part of a record. */
@@ -43,9 +46,13 @@ export function sinksOf(node: Node, scopes: ScriptScopes): Sink[] {
       case 'JSXAttribute':
         return inAttribute(parent);
       case 'ConditionalExpression':
-        return parent.test === value ? undefined : again(parent);
+        return parent.test === value ? void sinks.push({ kind: 'tested', node: parent }) : again(parent);
       case 'LogicalExpression':
+        // `value || other` shows the other one where there is nothing.
+        if (parent.left === value) sinks.push({ kind: 'tested', node: parent });
         return again(parent);
+      case 'IfStatement':
+        return parent.test === value ? void sinks.push({ kind: 'tested', node: parent }) : undefined;
       case 'SequenceExpression':
         return parent.expressions.at(-1) === value ? again(parent) : undefined;
       case 'ArrayExpression':
@@ -53,6 +60,7 @@ export function sinksOf(node: Node, scopes: ScriptScopes): Sink[] {
       case 'SpreadElement':
         return again(parent);
       case 'UnaryExpression':
+        return void sinks.push({ kind: parent.operator === '!' ? 'tested' : 'read', node: parent });
       case 'BinaryExpression':
       case 'MemberExpression':
         return void sinks.push({ kind: 'read', node: parent });
@@ -120,12 +128,26 @@ export function sinksOf(node: Node, scopes: ScriptScopes): Sink[] {
     const variable = name?.type === 'Identifier' ? scopes.variableOf(name) : undefined;
     const isComponent = name?.type === 'Identifier' && /^[A-Z]/.test(name.name);
     sinks.push({ kind: 'returned', fn });
+    if (parent?.type === 'MethodDefinition' || parent?.type === 'PropertyDefinition') return fromMethod(parent);
     if (!variable || isComponent) return;
     for (const { identifier } of variable.references) {
       const call = scopes.parentOf(identifier);
       if (call?.type !== 'CallExpression') continue;
       if (call.callee === identifier || NOW.has(calleeName(call) ?? '')) again(call);
     }
+  }
+
+  /** What becomes of it where the class calls it. */
+  function fromMethod(member: TSESTree.MethodDefinition | TSESTree.PropertyDefinition): void {
+    const body = scopes.parentOf(member);
+    if (body?.type !== 'ClassBody' || member.key.type !== 'Identifier') return;
+    const { name } = member.key;
+    walk(body, (inner) => {
+      if (memberOfThis(inner) !== name || classAround(inner, scopes) !== body) return undefined;
+      const call = scopes.parentOf(inner);
+      if (call?.type === 'CallExpression' && (call.callee === inner || NOW.has(calleeName(call) ?? ''))) again(call);
+      return undefined;
+    });
   }
 
   function uses(variable: Variable | undefined): void {

@@ -28,6 +28,15 @@ export interface Closed {
   readonly node: Node;
 }
 
+/** What a function shows in the end, whatever it does before. */
+export function lastShown({ body }: FunctionNode): Node | undefined {
+  if (body.type !== 'BlockStatement') return body;
+  let last = body.body.at(-1);
+  while (last?.type === 'IfStatement' && !last.alternate)
+    last = last.consequent.type === 'BlockStatement' ? last.consequent.body.at(-1) : last.consequent;
+  return last?.type === 'ReturnStatement' ? (last.argument ?? undefined) : undefined;
+}
+
 /** `passed`: what stands for the parameters, where that is known. */
 export function helperBody(
   fn: FunctionNode,

@@ -38,7 +38,8 @@ export function dissolve(project: Project, request: DissolveRequest): ExtractCha
     const left = dissolving.find({ project: between, ports, file: shell, name });
     const edits = isProblem(left) ? left : dissolving.dissolve({ project: between, ports, file: shell, name });
     if (isProblem(left)) return left;
-    if (isProblem(edits)) return edits;
+    // What is in the way stands in a text that nobody sees.
+    if (isProblem(edits)) return { ...edits, span: helper.shown };
     const [host] = settled(between, [editFile(file.path, shell.text, edits)]);
     const after = new Project(applied(between.files, { files: [host!] }), ports);
     const proof = proveGone(between, after, file.path, left.start);

@@ -22,20 +22,18 @@ export const dissolving: Dissolves = {
   find(request) {
     const helper = helperOf(request);
     if (isProblem(helper)) return helper;
-    const shown = bare(helper.body.shown);
-    // What is worked out for it goes into a component.
-    const isPlainly = [...helper.body.constants.values()].every((value) => isPlain(value));
+    const { name, fn, shown, uses, text, scopes } = helper;
+    const body = helperBody(fn, scopes);
+    // What is worked out for a tag goes into a component with it.
+    const isShell = !('why' in body) && [...body.constants.values()].every((value) => isPlain(value));
     const isTag =
-      isPlainly &&
-      shown.type === 'JSXElement' &&
-      shown.openingElement.selfClosing &&
-      /^[A-Z]/.test(tagOf(shown, helper.text));
+      isShell && shown.type === 'JSXElement' && shown.openingElement.selfClosing && /^[A-Z]/.test(tagOf(shown, text));
     return {
-      name: helper.name,
-      start: helper.fn.range[0],
+      name,
+      start: fn.range[0],
       shown: spanOf(shown),
-      tag: isTag ? tagOf(shown, helper.text) : undefined,
-      uses: helper.uses.map((u) => spanOf(u.node)),
+      tag: isTag ? tagOf(shown, text) : undefined,
+      uses: uses.map((u) => spanOf(u.node)),
     };
   },
 
@@ -57,6 +55,8 @@ function tagOf({ openingElement }: TSESTree.JSXElement, text: string): string {
 
 class Dissolving {
   readonly #habits: Habits;
+  /** Whether it shows something only at times. */
+  readonly #isGuarded: boolean;
   /** Where lines of what is written begin. */
   #indent = '';
 
@@ -64,8 +64,11 @@ class Dissolving {
     { project }: HelperRequest,
     readonly helper: HelperFunction,
   ) {
-    const { path, text, script } = helper;
+    const { path, text, script, fn, scopes } = helper;
     this.#habits = habitsOf(path, text, script.program, project.files);
+    const body = helperBody(fn, scopes);
+    if ('why' in body) throw new Unwritable(body.why, body.node);
+    this.#isGuarded = body.guards.length > 0;
   }
 
   run(): Edit[] {
@@ -98,7 +101,7 @@ class Dissolving {
       const isChild = parent.type === 'JSXExpressionContainer' && isJsx(scopes.parentOf(parent)!);
       const shown = this.#shown(use.node, given, isChild && showsAnyNothing(parent, scopes), outer);
       if (!isChild) return { ...spanOf(use.node), text: shown };
-      const isMarkup = helper.body.guards.length === 0 && isJsx(bare(helper.body.shown));
+      const isMarkup = !this.#isGuarded && isJsx(helper.shown);
       return { ...spanOf(parent), text: isMarkup ? shown : `{${shown}}` };
     };
     const edit = write(indent);
@@ -130,7 +133,7 @@ class Dissolving {
     const head =
       params.length === 1 && only?.type === 'Identifier' ? this.#alone(params[0]!) : `(${params.join(', ')})`;
     const flat = `${head} => ${this.#shown(use, new Map(), false, outer)}`;
-    if (this.helper.body.guards.length === 0 || !flat.includes('\n')) return flat;
+    if (!this.#isGuarded || !flat.includes('\n')) return flat;
     // A condition of several lines begins a line of its own.
     const { indent: unit, lineEnd: nl, trailingComma } = this.#habits;
     const shown = this.#shown(use, new Map(), false, outer + unit);
@@ -147,7 +150,7 @@ class Dissolving {
 
   /** What is shown at a use, as it is written there. */
   #shown(use: Node, given: ReadonlyMap<Variable, Node>, isChild: boolean, outer: string): string {
-    const { text, fn, scopes } = this.helper;
+    const { fn, scopes } = this.helper;
     const body = helperBody(fn, scopes, given);
     if ('why' in body) throw new Unwritable(body.why, body.node);
     const { indent: unit, lineEnd: nl } = this.#habits;

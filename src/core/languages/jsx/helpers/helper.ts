@@ -2,7 +2,7 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { HelperRequest } from '../../../language/dissolving.js';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
-import { helperBody, type HelperBody } from '../../../script/helper-body.js';
+import { lastShown } from '../../../script/helper-body.js';
 import type { Node, ParsedScript } from '../../../script/parser.js';
 import { ScriptScopes } from '../../../script/scopes.js';
 import { boundMethod, classAround, isTied, memberOfThis } from '../../../script/this-members.js';
@@ -17,7 +17,8 @@ export interface HelperFunction {
   readonly scopes: ScriptScopes;
   readonly name: string;
   readonly fn: FunctionNode;
-  readonly body: HelperBody;
+  /** What it shows in the end. */
+  readonly shown: Node;
   readonly uses: readonly HelperUse[];
   /** Its declaration, and the statement that ties it to its object. */
   readonly gone: readonly Node[];
@@ -50,15 +51,16 @@ export function helperOf({ file, ports, name: asked }: HelperRequest): HelperFun
   if (named.length > 1)
     return problem('helper-several', { path: file.path, span: spanOf(found.fn) }, asked, sayings(named, true));
   const at = (node: Node) => ({ path: file.path, span: spanOf(node) });
-  const body = helperBody(found.fn, scopes);
-  if ('why' in body) return problem('helper-body', at(body.node), found.name, body.why);
+  const shown = lastShown(found.fn);
+  if (!shown) return problem('helper-body', at(found.fn), found.name, 'does not end in a return');
+  if (!holdsMarkup(shown)) return problem('helper-body', at(shown), found.name, 'does not end in markup');
   const parameter = found.fn.params.find((p) => p.type !== 'Identifier');
   const context = { ...found, path: file.path, text: file.text, script, scopes };
   const used = usesOf(context);
   if ('why' in used) return problem('helper-use', at(used.node), found.name, used.why);
   if (parameter && used.uses.some((u) => u.kind === 'call'))
     return problem('helper-body', at(parameter), found.name, 'takes its parameters apart');
-  return { ...context, body, uses: used.uses, gone: [found.declaration, ...used.ties] };
+  return { ...context, shown: bare(shown), uses: used.uses, gone: [found.declaration, ...used.ties] };
 }
 
 /** All of them by names that mean one each. */
@@ -118,6 +120,15 @@ function givesMarkup(fn: FunctionNode): boolean {
     return !found;
   });
   return found || (fn.body.type !== 'BlockStatement' && showsMarkup(fn.body));
+}
+
+function holdsMarkup(node: Node): boolean {
+  let found = false;
+  walk(node, (inner) => {
+    found ||= isJsx(inner);
+    return !found;
+  });
+  return found;
 }
 
 /** Markup itself, or one side of a condition. */
@@ -184,9 +195,7 @@ function usesOf(context: Context): { uses: HelperUse[]; ties: Node[] } | Stuck {
 
 function namesOf(declaration: Node, scopes: ScriptScopes): Node[] {
   const id =
-    declaration.type === 'VariableDeclaration'
-      ? declaration.declarations[0]!.id
-      : 'id' in declaration && declaration.id;
+    declaration.type === 'VariableDeclaration' ? declaration.declarations[0].id : 'id' in declaration && declaration.id;
   const variable = id ? scopes.variableOf(id) : undefined;
   return (variable?.references ?? []).filter((r) => !r.init).map((r) => r.identifier);
 }
@@ -201,18 +210,43 @@ function membersOf({ name, declaration, script, scopes }: Context): Node[] | Stu
   const sites: Node[] = [];
   let stuck: Node | undefined;
   walk(script.program, (node) => {
+    // Whoever is handed the object may call what it has.
+    const isHandedOn = node.type === 'ThisExpression' && classAround(node, scopes) === own && isValue(node, scopes);
+    if (isHandedOn) stuck ??= node;
     if (node.type !== 'MemberExpression' || node.computed) return undefined;
     if (node.property.type !== 'Identifier' || node.property.name !== name) return undefined;
     const isOwn = memberOfThis(node) === name && classAround(node, scopes) === own;
     if (isOwn) sites.push(node);
+    // What a component is given may be called the same.
+    else if (/\bprops$/i.test(nameOf(node.object))) return undefined;
     else if (memberOfThis(node) !== name || nodeWithin(node, spanOf(own))) stuck ??= node;
     return undefined;
   });
-  return stuck ? { why: 'is read from elsewhere', node: stuck } : sites;
+  if (!stuck) return sites;
+  return {
+    why: stuck.type === 'ThisExpression' ? 'may be called by what is handed "this" here' : 'is read from elsewhere',
+    node: stuck,
+  };
+}
+
+/** Whether `this` is a value by itself, rather than what a member is read of or a function is tied to. */
+function isValue(node: Node, scopes: ScriptScopes): boolean {
+  const parent = scopes.parentOf(node);
+  if (parent?.type === 'MemberExpression') return false;
+  const { callee } = parent?.type === 'CallExpression' ? parent : {};
+  const isTied =
+    callee?.type === 'MemberExpression' &&
+    callee.property.type === 'Identifier' &&
+    /^(?:bind|call|apply)$/.test(callee.property.name);
+  // A function that is known by its name may be seen to call nothing of that name; who comes from outside may not.
+  const isKnown = callee?.type === 'Identifier' || callee?.type === 'Super';
+  // Of a record that is taken apart members are read.
+  return !isTied && !isKnown && !(parent?.type === 'VariableDeclarator' && parent.id.type === 'ObjectPattern');
 }
 
 function nameOf(node: Node): string {
   if (node.type === 'Identifier') return node.name;
+  if (node.type === 'ThisExpression') return 'this';
   return node.type === 'MemberExpression' && node.property.type === 'Identifier'
     ? `${nameOf(node.object)}.${node.property.name}`
     : '';
