@@ -25,6 +25,14 @@ export interface Helper {
   readonly uses: readonly Span[];
 }
 
+export interface Dissolving {
+  readonly edits: readonly Edit[];
+  /** The comment above it, its lines as far to the left as they go; empty where there is none. */
+  readonly above: string;
+  /** Comments in it that nothing is left for, each on one line. */
+  readonly comments: readonly string[];
+}
+
 /** Capability of a language: functions that give markup back, and that can go. */
 export interface Dissolves {
   /** Names of all such functions of a file, those that cannot go among them; each means one of them. */
@@ -32,5 +40,5 @@ export interface Dissolves {
   /** A function by its name, or why it cannot go. */
   find(request: HelperRequest): Helper | Problem;
   /** What the function gives back in the place of each of its calls, and the function gone. */
-  dissolve(request: HelperRequest): readonly Edit[] | Problem;
+  dissolve(request: HelperRequest): Dissolving | Problem;
 }

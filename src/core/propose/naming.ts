@@ -118,7 +118,9 @@ function makerOf(text: string, region: Region, host: ComponentModel): string | u
   const named = heldBy(before, text.slice(region.end)) ?? entryOf(before);
   if (named !== undefined) return named;
   if (!host.markup.some((m) => m.start === region.start && m.end === region.end)) return undefined;
-  const methods = [...text.slice(host.start, region.start).matchAll(/\brender([A-Z]\w*)\s*(?:=\s*)?\(/g)].filter(
+  const methods = [
+    ...text.slice(host.start, region.start).matchAll(/\brender([A-Z]\w*)\s*(?:=\s*)?(?:\(|\w+\s*=>)/g),
+  ].filter(
     // A call is not where it is made.
     ({ index }) => !/[.\w]$/.test(text.slice(host.start, host.start + index)),
   );

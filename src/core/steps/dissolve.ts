@@ -7,7 +7,8 @@ import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import { composeEdits } from '../text/edits.js';
-import { applied, editFile } from './change.js';
+import { lineEndOf } from '../text/layout.js';
+import { applied, editFile, writeFile, type FileChange } from './change.js';
 import { extract, findRegion, type ExtractChange, type ExtractRequest } from './extract.js';
 import { turned } from './inline.js';
 import { settled } from './settle.js';
@@ -36,11 +37,11 @@ export function dissolve(project: Project, request: DissolveRequest): ExtractCha
     const shell = between.source(file.path);
     if (isProblem(shell)) return shell;
     const left = dissolving.find({ project: between, ports, file: shell, name });
-    const edits = isProblem(left) ? left : dissolving.dissolve({ project: between, ports, file: shell, name });
+    const gone = isProblem(left) ? left : dissolving.dissolve({ project: between, ports, file: shell, name });
     if (isProblem(left)) return left;
     // What is in the way stands in a text that nobody sees.
-    if (isProblem(edits)) return { ...edits, span: helper.shown };
-    const [host] = settled(between, [editFile(file.path, shell.text, edits)]);
+    if (isProblem(gone)) return { ...gone, span: helper.shown };
+    const [host] = settled(between, [editFile(file.path, shell.text, gone.edits)]);
     const after = new Project(applied(between.files, { files: [host!] }), ports);
     const proof = proveGone(between, after, file.path, left.start);
     const at = { path: file.path, span: helper.shown };
@@ -56,6 +57,11 @@ export function dissolve(project: Project, request: DissolveRequest): ExtractCha
     if (isProblem(region)) return region;
     const before = cut?.files.find((f) => f.path === file.path)?.edits ?? [];
     const composed = editFile(file.path, file.text, composeEdits(file.text, before, host!.edits));
+    const others = (cut?.files ?? [])
+      .filter((f) => f.path !== file.path)
+      .map((f) => (f.path === cut?.target ? withComment(project, f, gone.above, cut.name) : f));
+    const isTold = others.some((f) => f.text?.includes(gone.above));
+    const comments = gone.above === '' || isTold ? gone.comments : [gone.above.replace(/\s+/g, ' '), ...gone.comments];
     const what: Omit<ExtractChange, 'files' | 'proof' | 'dissolved'> = cut ?? {
       step: 'extract',
       name: helper.tag!,
@@ -67,11 +73,24 @@ export function dissolve(project: Project, request: DissolveRequest): ExtractCha
     };
     return {
       ...what,
-      files: [composed, ...(cut?.files.filter((f) => f.path !== file.path) ?? [])],
+      notes: [...what.notes, ...comments.map((comment) => `gone with ${helper.name}: ${comment}`)],
+      files: [composed, ...others],
       proof: cut && proof.answer === 'same' ? cut.proof : proof,
       dissolved: { name: helper.name, uses: helper.uses },
     };
   });
+}
+
+/** A new file with the comment that stood above the function above its component. */
+function withComment(project: Project, file: FileChange, above: string, name: string): FileChange {
+  const at =
+    file.change === 'create'
+      ? file.text!.search(new RegExp(`^(?:export )?(?:default )?(?:function|const) ${name}\\b`, 'm'))
+      : -1;
+  if (above === '' || at < 0) return file;
+  const nl = lineEndOf(file.text!);
+  const comment = above.replace(/\r?\n/g, nl) + nl;
+  return writeFile(project.files, file.path, file.text!.slice(0, at) + comment + file.text!.slice(at));
 }
 
 /** Text without the function, read as the one with it from which nothing was taken. */

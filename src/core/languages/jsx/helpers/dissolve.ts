@@ -1,13 +1,13 @@
 /** A function that gives markup back, out of the way: what it shows stands where it was called. */
 import type { TSESTree } from '@typescript-eslint/types';
-import type { Dissolves, HelperRequest } from '../../../language/dissolving.js';
+import type { Dissolves, Dissolving as Dissolved, HelperRequest } from '../../../language/dissolving.js';
 import { isProblem, problem } from '../../../problems/problems.js';
 import { guarded, helperBody, showsAnyNothing } from '../../../script/helper-body.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
-import { bare, spanOf } from '../../../script/walk.js';
+import { bare, spanOf, within } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
-import { indentAt, relocated, withComments } from '../../../text/layout.js';
+import { indentAt, reindent, relocated, withComments } from '../../../text/layout.js';
 import { droppedImports, wholeLines } from '../../imports.js';
 import { isPlain, Substitution, Unwritable, type Argument } from '../../substitution.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
@@ -71,17 +71,29 @@ class Dissolving {
     this.#isGuarded = body.guards.length > 0;
   }
 
-  run(): Edit[] {
+  run(): Dissolved {
     const { path, text, script, scopes, fn, uses, gone } = this.helper;
     // What the body names is written where it was called.
     const kept = new Set(scopes.within(spanOf(fn.body)).map(({ identifier }) => text.slice(...identifier.range)));
     const spans = gone.map((node) => withComments(text, spanOf(node)));
     const importing = { text, script, scopes, kept, request: { file: { path } } };
-    return [
+    const edits = [
       ...uses.flatMap((use) => this.#put(use)),
       ...spans.map((span) => wholeLines(text, span)),
       ...droppedImports(importing, spans),
     ];
+    const declared = spanOf(gone[0]!);
+    const { start } = withComments(text, declared);
+    const above = reindent(text.slice(start, declared.start).trimEnd(), indentAt(text, declared.start), '');
+    return { edits, above, comments: this.#comments(gone.map(spanOf)) };
+  }
+
+  /** Those that stand in what is gone, and not in what is shown. */
+  #comments(gone: readonly Span[]): string[] {
+    const { text, script, shown } = this.helper;
+    return script.comments
+      .filter((c) => gone.some((span) => within(c, span)) && !within(c, spanOf(shown)))
+      .map((c) => text.slice(c.start, c.end).replace(/\s+/g, ' '));
   }
 
   #put(use: HelperUse): Edit[] {
