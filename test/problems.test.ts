@@ -212,6 +212,21 @@ ask('helper-unknown', () => dissolved('side'));
 ask('helper-several', () => dissolved('head'));
 ask('helper-use', () => dissolved('App.head'));
 ask('helper-body', () => dissolved('foot'));
+const BASE = `import { Component } from 'react';
+export class Base extends Component {
+  part() { return <p>base</p>; }
+  render() { return <main>{this.part()}</main>; }
+}
+`;
+ask('helper-use', () =>
+  dissolved('part', {
+    'Base.jsx': BASE,
+    'Hive.jsx': `import { Base } from './Base';\nexport class Hive extends Base {\n  part() { return <p>hive</p>; }\n}\n`,
+  }),
+);
+ask('helper-use', () =>
+  dissolved('part', { 'Base.jsx': BASE.replace('{this.part()}', '{this.props.show(this)}{this.part()}') }),
+);
 ask('helper-language', () => dissolved('head', { 'App.vue': '<template><p>a</p></template>' }));
 ask('inline-place', () =>
   inline(memoryProject(react), { component: 'Row', at: { path: 'App.jsx', range: { start: 0, end: 4 } } }),

@@ -40,7 +40,7 @@ export function dissolve(project: Project, request: DissolveRequest): ExtractCha
     const gone = isProblem(left) ? left : dissolving.dissolve({ project: between, ports, file: shell, name });
     if (isProblem(left)) return left;
     // What is in the way stands in a text that nobody sees.
-    if (isProblem(gone)) return { ...gone, span: helper.shown };
+    if (isProblem(gone)) return gone.path === file.path ? { ...gone, span: helper.shown } : gone;
     const [host] = settled(between, [editFile(file.path, shell.text, gone.edits)]);
     const after = new Project(applied(between.files, { files: [host!] }), ports);
     const proof = proveGone(between, after, file.path, left.start);

@@ -14,7 +14,7 @@ import { habitsOf, type Habits } from '../cut/habits.js';
 import { useText } from '../cut/write.js';
 import { fixedIn, inMarkup } from '../inline/passed.js';
 import { isJsx } from '../markup.js';
-import { helperNames, helperOf, type HelperFunction, type HelperUse } from './helper.js';
+import { heirOf, helperNames, helperOf, type HelperFunction, type HelperUse } from './helper.js';
 
 export const dissolving: Dissolves = {
   list: helperNames,
@@ -40,6 +40,14 @@ export const dissolving: Dissolves = {
   dissolve(request) {
     const helper = helperOf(request);
     if (isProblem(helper)) return helper;
+    const heir = heirOf(helper, request.project.files);
+    if (heir)
+      return problem(
+        'helper-use',
+        heir,
+        helper.name,
+        'may be another one, or called, in a class that is built on its own',
+      );
     try {
       return new Dissolving(request, helper).run();
     } catch (error) {
@@ -144,11 +152,11 @@ class Dissolving {
     const [only] = fn.params;
     const head =
       params.length === 1 && only?.type === 'Identifier' ? this.#alone(params[0]!) : `(${params.join(', ')})`;
-    const flat = `${head} => ${this.#shown(use, new Map(), false, outer)}`;
+    const flat = `${head} => ${this.#shown(use, undefined, false, outer)}`;
     if (!this.#isGuarded || !flat.includes('\n')) return flat;
     // A condition of several lines begins a line of its own.
     const { indent: unit, lineEnd: nl, trailingComma } = this.#habits;
-    const shown = this.#shown(use, new Map(), false, outer + unit);
+    const shown = this.#shown(use, undefined, false, outer + unit);
     return `${head} =>${nl}${outer}${unit}${shown}${trailingComma ? ',' : ''}${nl}${outer}`;
   }
 
@@ -160,8 +168,8 @@ class Dissolving {
     return bareOnes > inBrackets ? name : `(${name})`;
   }
 
-  /** What is shown at a use, as it is written there. */
-  #shown(use: Node, given: ReadonlyMap<Variable, Node>, isChild: boolean, outer: string): string {
+  /** What is shown at a use, as it is written there; `given`: what it passes, where it is a call. */
+  #shown(use: Node, given: ReadonlyMap<Variable, Node> | undefined, isChild: boolean, outer: string): string {
     const { fn, scopes } = this.helper;
     const body = helperBody(fn, scopes, given);
     if ('why' in body) throw new Unwritable(body.why, body.node);
@@ -171,11 +179,11 @@ class Dissolving {
     const parent = scopes.parentOf(use)!;
     const isAlone = parent.type === 'JSXExpressionContainer' && body.guards.length === 0;
     if (isAlone && isJsx(shown)) return this.#markup(shown, inside, outer, 0);
-    const within = outer + unit;
+    const inner = outer + unit;
     // A condition and what stands before it take room as well.
-    const flat = this.#markup(shown, inside, within, isAlone ? 2 : ROOM);
+    const flat = this.#markup(shown, inside, inner, isAlone ? 2 : ROOM);
     // Around a tag that takes several lines stand parentheses.
-    const put = flat.includes('\n') && isJsx(shown) ? `(${nl}${within}${flat}${nl}${outer})` : flat;
+    const put = flat.includes('\n') && isJsx(shown) ? `(${nl}${inner}${flat}${nl}${outer})` : flat;
     const side = (node: string | Node) => (typeof node === 'string' ? node : this.#operand(node, inside, false));
     const result = guarded<string>(
       body.guards,
@@ -236,14 +244,14 @@ class Dissolving {
   }
 
   /** Constants and parameters by what they stand for. */
-  #substitution(constants: ReadonlyMap<Variable, Node>, given: ReadonlyMap<Variable, Node>): Substitution {
+  #substitution(constants: ReadonlyMap<Variable, Node>, given?: ReadonlyMap<Variable, Node>): Substitution {
     const { text, scopes, fn } = this.helper;
     const params = new Set(fn.params.map((p) => scopes.variableOf(p)));
     const argumentOf = (node: Node): Argument | undefined => {
       const variable =
         node.type === 'Identifier' || node.type === 'JSXIdentifier' ? scopes.referenceOf(node)?.resolved : undefined;
       if (!variable) return undefined;
-      const value = constants.get(variable) ?? given.get(variable);
+      const value = constants.get(variable) ?? given?.get(variable);
       if (value) {
         const reads = variable.references.filter((r) => !r.init).length;
         if (reads > 1 && !isPlain(value) && value.range[1] - value.range[0] > SHORT)
@@ -252,7 +260,7 @@ class Dissolving {
           return { kind: 'constant', value: value.value };
         return { kind: 'code', node: value, scopes, source: text, write: () => this.#valueText(value, inside) };
       }
-      return params.has(variable) && given.size > 0 ? { kind: 'constant', value: undefined } : undefined;
+      return given && params.has(variable) ? { kind: 'constant', value: undefined } : undefined;
     };
     const inside = new Substitution(text, scopes, argumentOf, new Map(), inMarkup({ text }));
     return inside;

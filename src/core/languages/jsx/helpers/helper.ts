@@ -1,11 +1,13 @@
 /** A function of a component that gives markup back, with all that names it. */
 import type { TSESTree } from '@typescript-eslint/types';
+import { textOf, type FileSet } from '../../../files/files.js';
 import type { HelperRequest } from '../../../language/dissolving.js';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import { lastShown } from '../../../script/helper-body.js';
 import type { Node, ParsedScript } from '../../../script/parser.js';
 import { ScriptScopes } from '../../../script/scopes.js';
 import { boundMethod, classAround, isTied, memberOfThis } from '../../../script/this-members.js';
+import type { Span } from '../../../text/edits.js';
 import { bare, isFunction, nodeWithin, spanOf, walk, type FunctionNode } from '../../../script/walk.js';
 import { isJsx } from '../markup.js';
 import { parseFile } from '../source.js';
@@ -19,6 +21,9 @@ export interface HelperFunction {
   readonly fn: FunctionNode;
   /** What it shows in the end. */
   readonly shown: Node;
+  /** The class or function around it. */
+  readonly owner: string | undefined;
+  readonly isMember: boolean;
   readonly uses: readonly HelperUse[];
   /** Its declaration, and the statement that ties it to its object. */
   readonly gone: readonly Node[];
@@ -190,7 +195,20 @@ function usesOf(context: Context): { uses: HelperUse[]; ties: Node[] } | Stuck {
       return { why: 'is handed over without its "this"', node: site };
     uses.push({ kind: 'each', node: site });
   }
+  const inner = uses.find((u) => uses.some((o) => o !== u && nodeWithin(u.node, spanOf(o.node))));
+  if (inner) return { why: 'is called with what it gives back itself', node: inner.node };
   return uses.length > 0 ? { uses, ties } : { why: 'is called nowhere', node: declaration };
+}
+
+/** A class of the project that is built on the one that a method is in. */
+export function heirOf({ owner, isMember }: HelperFunction, files: FileSet): { path: string; span: Span } | undefined {
+  if (!isMember || owner === undefined) return undefined;
+  const built = new RegExp(`\\bextends\\s+(?:\\w+\\.)*${owner.replace(/\$/g, '\\$')}\\b`);
+  for (const path of files.list()) {
+    const found = /\.[cm]?[jt]sx?$/.test(path) ? built.exec(textOf(files, path) ?? '') : null;
+    if (found) return { path, span: { start: found.index, end: found.index + found[0].length } };
+  }
+  return undefined;
 }
 
 function namesOf(declaration: Node, scopes: ScriptScopes): Node[] {
