@@ -36,7 +36,7 @@ function answer(was: string, is: string): string {
   const files = (text: string) => memoryProject({ 'Page.jsx': text, 'Note.jsx': NOTE });
   const start = /(?<=renderNote(?: = )?)\(/.exec(was)!.index;
   const place = { path: 'Page.jsx', start };
-  const proof = proveFiles(files(is), files(was), ['Page.jsx'], 'back', undefined, place);
+  const proof = proveFiles(files(is), files(was), ['Page.jsx'], 'back', { helper: place });
   return proof.answer === 'same' ? 'same' : `${proof.answer} ${proof.code}`;
 }
 

@@ -168,7 +168,6 @@ export const STEPS = {
       yield { path: region.path, region, repeat, run };
     }
   },
-  /** Every component that stands in the project, put back where it is shown. */
   /** Every function that gives markup back becomes a component. */
   *helper(project, { types }) {
     for (const path of project.sources()) {
@@ -183,6 +182,7 @@ export const STEPS = {
       }
     }
   },
+  /** Every component that stands in the project, put back where it is shown. */
   *inline(project) {
     for (const { path, component } of components(project)) {
       if (component.kind !== 'function' && component.kind !== 'class') continue;

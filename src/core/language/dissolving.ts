@@ -15,8 +15,6 @@ export interface HelperRequest {
 export interface Helper {
   /** Without the component that it is in. */
   readonly name: string;
-  /** Where the function begins. */
-  readonly start: number;
   /** What it shows where it shows something. */
   readonly shown: Span;
   /** The component that it shows, where one tag with nothing in it is all. */
@@ -26,6 +24,8 @@ export interface Helper {
 }
 
 export interface Dissolving {
+  /** Where the function began. */
+  readonly start: number;
   readonly edits: readonly Edit[];
   /** The comment above it, its lines as far to the left as they go; empty where there is none. */
   readonly above: string;

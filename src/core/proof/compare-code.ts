@@ -9,6 +9,7 @@ import { visitorKeys } from '@typescript-eslint/visitor-keys';
 import { changedMembers } from '../script/effects.js';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
+import { bindCall } from '../script/this-members.js';
 import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
 import type { NewComponent } from './expansion.js';
 import type { HelperCalls } from './helper-calls.js';
@@ -19,7 +20,6 @@ import type { ProofModule } from '../language/proof-module.js';
 import {
   adapterFits,
   became,
-  bindCall,
   calledOnThis,
   declares,
   describe,
@@ -144,8 +144,8 @@ export abstract class CodeComparison {
     }
     if (x.type === 'CallExpression' && y.type === 'CallExpression') this.callee(left, right);
     if (x.type === 'BlockStatement' && y.type === 'BlockStatement') return this.statements(x.body, left, y.body, right);
-    if (y.type === 'ClassBody' && y.body.some((m) => this.helpers?.declares(m, right.module))) {
-      const body = y.body.filter((m) => !this.helpers?.declares(m, right.module));
+    if (y.type === 'ClassBody' && this.helpers) {
+      const body = y.body.filter((m) => !this.helpers!.declares(m, right.module));
       return this.children(left, { ...right, node: { ...y, body } });
     }
     const conditional =

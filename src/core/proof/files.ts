@@ -7,28 +7,23 @@ import type { Language } from '../language/language.js';
 import type { SourceFile } from '../language/ports.js';
 import { loadedLanguages } from '../language/registry.js';
 import type { ProofModule } from '../language/proof-module.js';
-import { prove, type ProofResult } from './prove.js';
-import type { Allowed } from './by-way.js';
-import type { HelperPlace } from './helper-calls.js';
+import { prove, type Otherwise, type ProofResult } from './prove.js';
 
-/**
- * Compares the files at `paths` as they are in two projects; `turn`: which of the two is the older one; `helper`: a function of the
- * second one that gives markup back, and that the first one does without.
- */
+/** Compares the files at `paths` as they are in two projects; `turn`: which of the two is the older one. */
 export function proveFiles(
   before: Project,
   after: Project,
   paths: readonly string[],
   turn: Turn = 'forward',
-  allowed?: Allowed,
-  helper?: HelperPlace,
+  otherwise: Otherwise = {},
 ): ProofResult {
   const left = modulesOf(before, paths);
   const right = modulesOf(after, paths);
   if ('answer' in left) return left;
   if ('answer' in right) return right;
-  const [x, y] = [sideOf(before, left, allowed !== undefined), sideOf(after, right, allowed !== undefined)];
-  const result = prove(x, y, turn, allowed, helper);
+  const isByWay = otherwise.allowed !== undefined;
+  const [x, y] = [sideOf(before, left, isByWay), sideOf(after, right, isByWay)];
+  const result = prove(x, y, turn, otherwise);
   if (result.answer !== 'same') return result;
   const [older, was, is] = turn === 'back' ? [after, y, x] : [before, x, y];
   const lost = lostLoad(was, is, (path) => isImported(older, path, paths));

@@ -6,7 +6,7 @@ import { guarded, helperBody, type Nothing } from '../script/helper-body.js';
 import * as make from '../script/make.js';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
-import { boundMethod, classAround, isTied, memberOfThis } from '../script/this-members.js';
+import { classAround, isTied, memberOfThis, tiedBy } from '../script/this-members.js';
 import { bare, isFunction, spanOf, type FunctionNode } from '../script/walk.js';
 import type { ProofModule } from '../language/proof-module.js';
 import { Mismatch } from './mismatch.js';
@@ -50,8 +50,7 @@ export class HelperCalls {
     if (!fn) return undefined;
     const name = memberOfThis(bare(node));
     const isLoose = name !== undefined && fn.type !== 'ArrowFunctionExpression' && usesThis(fn);
-    if (isLoose && !isTied(classAround(bare(node), code.module.scopes)!, name, code.module.text))
-      this.#fail(code, 'loses its "this"');
+    if (isLoose && !isTied(classAround(bare(node), code.module.scopes)!, name)) this.#fail(code, 'loses its "this"');
     return { node: fn, module: code.module, env: this.#env(fn, new Map(), code, later) };
   }
 
@@ -76,8 +75,7 @@ export class HelperCalls {
     if (node.type === 'VariableDeclaration')
       return node.declarations.length === 1 && isIt(node.declarations[0].init && bare(node.declarations[0].init));
     if (node.type !== 'ExpressionStatement' || node.expression.type !== 'AssignmentExpression') return false;
-    const { left, right } = node.expression;
-    return boundMethod(right) === module.text.slice(...left.range) && this.#meant(left, module) !== undefined;
+    return tiedBy(node.expression) !== undefined && this.#meant(node.expression.left, module) !== undefined;
   }
 
   #body(fn: FunctionNode, env: Env, module: ProofModule, passed: ReadonlyMap<Variable, Node>, inMarkup: boolean): Code {

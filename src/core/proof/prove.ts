@@ -41,15 +41,17 @@ export type ProofResult =
       readonly after?: ProofPlace;
     };
 
-export function prove(
-  before: Side,
-  after: Side,
-  turn: Turn = 'forward',
-  allowed?: Allowed,
-  helper?: HelperPlace,
-): ProofResult {
+/** What is compared otherwise than a change that makes components. */
+export interface Otherwise {
+  /** By way of a text that nobody writes. */
+  readonly allowed?: Allowed | undefined;
+  /** A function of the second side that gives markup back, and that the first one does without. */
+  readonly helper?: HelperPlace;
+}
+
+export function prove(before: Side, after: Side, turn: Turn = 'forward', otherwise: Otherwise = {}): ProofResult {
   try {
-    return new ModulePass(before, after, turn, allowed, helper).run();
+    return new ModulePass(before, after, turn, otherwise).run();
   } catch (error) {
     if (!(error instanceof Mismatch)) throw error;
     const at = (place: MismatchPlace | undefined) => place && { path: place.module.path, span: spanOf(place.node) };
@@ -106,8 +108,7 @@ class ModulePass {
     readonly before: Side,
     readonly after: Side,
     readonly turn: Turn,
-    allowed: Allowed | undefined,
-    helper: HelperPlace | undefined,
+    { allowed, helper }: Otherwise,
   ) {
     this.#helpers = helper && new HelperCalls(helper);
     this.#before = [...before.modules.values()].map(contentsOf);

@@ -182,19 +182,6 @@ export function soleExpression(block: TSESTree.BlockStatement): Node | undefined
   return only?.type === 'ReturnStatement' ? (only.argument ?? undefined) : undefined;
 }
 
-export function bindCall(node: Node): { target: Node; args: readonly Node[] } | undefined {
-  if (node.type !== 'CallExpression') return undefined;
-  const callee = bare(node.callee);
-  if (
-    callee.type !== 'MemberExpression' ||
-    callee.computed ||
-    callee.property.type !== 'Identifier' ||
-    callee.property.name !== 'bind'
-  )
-    return undefined;
-  return { target: callee.object, args: node.arguments };
-}
-
 /** The call in a statement that keeps something, or runs by the life of its component. */
 export function hookIn(statement: Node, keeps?: ReadonlySet<string>): string | undefined {
   let hook: string | undefined;

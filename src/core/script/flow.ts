@@ -20,146 +20,157 @@ export type Sink =
 
 const MOST_STEPS = 60;
 
-export function sinksOf(node: Node, scopes: ScriptScopes): Sink[] {
-  const sinks: Sink[] = [];
-  const met = new Set<unknown>();
-  const queue: Node[] = [node];
-  for (let steps = 0; queue.length > 0 && steps < MOST_STEPS; steps++) {
-    const next = queue.pop()!;
-    if (met.has(next)) continue;
-    met.add(next);
-    step(next);
-  }
-  return sinks;
+export function sinksOf(node: Node, scopes: ScriptScopes): readonly Sink[] {
+  return new Flow(scopes).from(node);
+}
 
-  function step(value: Node): void {
-    const parent = scopes.parentOf(value);
+class Flow {
+  readonly #sinks: Sink[] = [];
+  readonly #met = new Set<unknown>();
+  readonly #queue: Node[] = [];
+
+  constructor(readonly scopes: ScriptScopes) {}
+
+  from(node: Node): readonly Sink[] {
+    this.#queue.push(node);
+    for (let steps = 0; this.#queue.length > 0 && steps < MOST_STEPS; steps++) {
+      const next = this.#queue.pop()!;
+      if (this.#met.has(next)) continue;
+      this.#met.add(next);
+      this.#step(next);
+    }
+    return this.#sinks;
+  }
+
+  #step(value: Node): void {
+    const parent = this.scopes.parentOf(value);
     if (!parent || parent.type === 'Program') return;
     switch (parent.type) {
       case 'JSXElement':
-        return void sinks.push({ kind: 'child', element: parent });
+        return void this.#sinks.push({ kind: 'child', element: parent });
       case 'JSXFragment':
         return;
       case 'JSXExpressionContainer':
       case 'JSXSpreadChild':
-        return inContainer(parent);
+        return this.#inContainer(parent);
       case 'JSXAttribute':
-        return inAttribute(parent);
+        return this.#inAttribute(parent);
       case 'ConditionalExpression':
-        return parent.test === value ? void sinks.push({ kind: 'tested', node: parent }) : again(parent);
+        return parent.test === value ? void this.#sinks.push({ kind: 'tested', node: parent }) : this.#again(parent);
       case 'LogicalExpression':
         // `value || other` shows the other one where there is nothing.
-        if (parent.left === value) sinks.push({ kind: 'tested', node: parent });
-        return again(parent);
+        if (parent.left === value) this.#sinks.push({ kind: 'tested', node: parent });
+        return this.#again(parent);
       case 'IfStatement':
-        return parent.test === value ? void sinks.push({ kind: 'tested', node: parent }) : undefined;
+        return parent.test === value ? void this.#sinks.push({ kind: 'tested', node: parent }) : undefined;
       case 'SequenceExpression':
-        return parent.expressions.at(-1) === value ? again(parent) : undefined;
+        return parent.expressions.at(-1) === value ? this.#again(parent) : undefined;
       case 'ArrayExpression':
       case 'ChainExpression':
       case 'SpreadElement':
-        return again(parent);
+        return this.#again(parent);
       case 'UnaryExpression':
-        return void sinks.push({ kind: parent.operator === '!' ? 'tested' : 'read', node: parent });
+        return void this.#sinks.push({ kind: parent.operator === '!' ? 'tested' : 'read', node: parent });
       case 'BinaryExpression':
       case 'MemberExpression':
-        return void sinks.push({ kind: 'read', node: parent });
+        return void this.#sinks.push({ kind: 'read', node: parent });
       case 'Property':
-        return void sinks.push({ kind: 'handed', node: parent });
+        return void this.#sinks.push({ kind: 'handed', node: parent });
       case 'ReturnStatement': {
-        const fn = scopes.ancestorsOf(parent).find(isFunction);
-        return fn ? fromFunction(fn) : undefined;
+        const fn = this.scopes.ancestorsOf(parent).find(isFunction);
+        return fn ? this.#fromFunction(fn) : undefined;
       }
       case 'ArrowFunctionExpression':
-        return parent.body === value ? fromFunction(parent) : undefined;
+        return parent.body === value ? this.#fromFunction(parent) : undefined;
       case 'VariableDeclarator':
         return parent.id.type === 'Identifier'
-          ? uses(scopes.variableOf(parent.id))
-          : void sinks.push({ kind: 'read', node: parent });
+          ? this.#uses(this.scopes.variableOf(parent.id))
+          : void this.#sinks.push({ kind: 'read', node: parent });
       case 'AssignmentExpression': {
         const left = bare(parent.left);
         return left.type === 'Identifier'
-          ? uses(scopes.variableOf(left))
-          : void sinks.push({ kind: 'handed', node: parent });
+          ? this.#uses(this.scopes.variableOf(left))
+          : void this.#sinks.push({ kind: 'handed', node: parent });
       }
       case 'CallExpression':
-        return inCall(parent, value);
+        return this.#inCall(parent, value);
       default:
-        if (bare(parent) !== parent) again(parent);
+        if (bare(parent) !== parent) this.#again(parent);
     }
   }
 
-  function again(parent: Node): void {
-    queue.push(parent);
+  #again(parent: Node): void {
+    this.#queue.push(parent);
   }
 
-  function inContainer(container: Node): void {
-    const holder = scopes.parentOf(container);
-    if (holder?.type === 'JSXElement') sinks.push({ kind: 'child', element: holder });
-    else if (holder?.type === 'JSXAttribute') inAttribute(holder);
+  #inContainer(container: Node): void {
+    const holder = this.scopes.parentOf(container);
+    if (holder?.type === 'JSXElement') this.#sinks.push({ kind: 'child', element: holder });
+    else if (holder?.type === 'JSXAttribute') this.#inAttribute(holder);
   }
 
-  function inAttribute(attribute: TSESTree.JSXAttribute): void {
-    const element = scopes.ancestorsOf(attribute).find((n) => n.type === 'JSXElement');
+  #inAttribute(attribute: TSESTree.JSXAttribute): void {
+    const element = this.scopes.ancestorsOf(attribute).find((n) => n.type === 'JSXElement');
     if (!element) return;
     const name = attributeName(attribute);
-    sinks.push(name === 'children' ? { kind: 'child', element } : { kind: 'attribute', element, name });
+    this.#sinks.push(name === 'children' ? { kind: 'child', element } : { kind: 'attribute', element, name });
   }
 
-  function inCall(call: TSESTree.CallExpression, value: Node): void {
+  #inCall(call: TSESTree.CallExpression, value: Node): void {
     const name = calleeName(call) ?? '';
     if (call.callee === value) return;
     if (/^(?:cloneElement|isValidElement|toArray|only|count)$/.test(name))
-      return void sinks.push({ kind: 'read', node: call });
+      return void this.#sinks.push({ kind: 'read', node: call });
     const callee = bare(call.callee);
     // A list that is filled piece by piece.
     if (name === 'push' && callee.type === 'MemberExpression' && callee.object.type === 'Identifier')
-      return uses(scopes.variableOf(callee.object));
+      return this.#uses(this.scopes.variableOf(callee.object));
     if (name === 'createElement' || name === 'createPortal' || name === 'useState' || name === 'useMemo') return;
-    sinks.push({ kind: 'handed', node: call });
+    this.#sinks.push({ kind: 'handed', node: call });
   }
 
   /** What becomes of what a function gives back. */
-  function fromFunction(fn: FunctionNode): void {
-    const parent = scopes.parentOf(fn);
-    if (parent?.type === 'CallExpression' && runsNow(fn, parent)) return again(parent);
+  #fromFunction(fn: FunctionNode): void {
+    const parent = this.scopes.parentOf(fn);
+    if (parent?.type === 'CallExpression' && runsNow(fn, parent)) return this.#again(parent);
     const name =
       fn.type === 'FunctionDeclaration' ? fn.id : parent?.type === 'VariableDeclarator' ? parent.id : undefined;
-    const variable = name?.type === 'Identifier' ? scopes.variableOf(name) : undefined;
+    const variable = name?.type === 'Identifier' ? this.scopes.variableOf(name) : undefined;
     const isComponent = name?.type === 'Identifier' && /^[A-Z]/.test(name.name);
-    sinks.push({ kind: 'returned', fn });
-    if (parent?.type === 'MethodDefinition' || parent?.type === 'PropertyDefinition') return fromMethod(parent);
+    this.#sinks.push({ kind: 'returned', fn });
+    if (parent?.type === 'MethodDefinition' || parent?.type === 'PropertyDefinition') return this.#fromMethod(parent);
     if (!variable || isComponent) return;
     for (const { identifier } of variable.references) {
-      const call = scopes.parentOf(identifier);
+      const call = this.scopes.parentOf(identifier);
       if (call?.type !== 'CallExpression') continue;
-      if (call.callee === identifier || NOW.has(calleeName(call) ?? '')) again(call);
+      if (call.callee === identifier || NOW.has(calleeName(call) ?? '')) this.#again(call);
     }
   }
 
   /** What becomes of it where the class calls it. */
-  function fromMethod(member: TSESTree.MethodDefinition | TSESTree.PropertyDefinition): void {
-    const body = scopes.parentOf(member);
+  #fromMethod(member: TSESTree.MethodDefinition | TSESTree.PropertyDefinition): void {
+    const body = this.scopes.parentOf(member);
     if (body?.type !== 'ClassBody' || member.key.type !== 'Identifier') return;
     const { name } = member.key;
     walk(body, (inner) => {
-      if (memberOfThis(inner) !== name || classAround(inner, scopes) !== body) return undefined;
-      const call = scopes.parentOf(inner);
-      if (call?.type === 'CallExpression' && (call.callee === inner || NOW.has(calleeName(call) ?? ''))) again(call);
+      if (memberOfThis(inner) !== name || classAround(inner, this.scopes) !== body) return undefined;
+      const call = this.scopes.parentOf(inner);
+      if (call?.type === 'CallExpression' && (call.callee === inner || NOW.has(calleeName(call) ?? '')))
+        this.#again(call);
       return undefined;
     });
   }
 
-  function uses(variable: Variable | undefined): void {
-    if (!variable || met.has(variable)) return;
-    met.add(variable);
+  #uses(variable: Variable | undefined): void {
+    if (!variable || this.#met.has(variable)) return;
+    this.#met.add(variable);
     for (const { identifier } of variable.references) {
-      const parent = scopes.parentOf(identifier);
+      const parent = this.scopes.parentOf(identifier);
       const isWrite = parent?.type === 'AssignmentExpression' && parent.left === identifier;
       const method = parent?.type === 'MemberExpression' && parent.object === identifier ? parent : undefined;
       const isPush = method?.property.type === 'Identifier' && /^(?:push|unshift|length)$/.test(method.property.name);
       if (isWrite || isPush || parent?.type === 'VariableDeclarator') continue;
-      again(identifier);
+      this.#again(identifier);
     }
   }
 }

@@ -2,7 +2,7 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import * as make from './make.js';
 import type { Node } from './parser.js';
-import { isQuiet } from './quiet.js';
+import { isHookName, isQuiet } from './quiet.js';
 import type { ScriptScopes, Variable } from './scopes.js';
 import { bare, calleeName, isFunction, nodeWithin, spanOf, walk, type FunctionNode } from './walk.js';
 
@@ -148,7 +148,7 @@ function isBoolean(node: Node): boolean {
 function hookIn(body: Node): Node | undefined {
   let found: Node | undefined;
   walk(body, (node) => {
-    if (node.type === 'CallExpression' && /^use(?:[A-Z]|$)/.test(calleeName(node) ?? '')) found = node;
+    if (node.type === 'CallExpression' && isHookName(calleeName(node))) found = node;
     return !found;
   });
   return found;

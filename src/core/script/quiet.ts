@@ -23,10 +23,14 @@ export const KEEPERS: ReadonlySet<string> = new Set([
 /** Hooks whose function runs when all is shown. */
 export const EFFECTS: ReadonlySet<string> = new Set(['useEffect', 'useLayoutEffect', 'useInsertionEffect']);
 
+export function isHookName(name: string | undefined): boolean {
+  return name !== undefined && /^use(?:[A-Z]|$)/.test(name);
+}
+
 const HOOKS: CallNames = {
   keepers: KEEPERS,
   afterwards: EFFECTS,
-  isHook: (name) => name !== undefined && /^use(?:[A-Z]|$)/.test(name),
+  isHook: isHookName,
 };
 
 const LOUD = new Set([

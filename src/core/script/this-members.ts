@@ -2,7 +2,7 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from './parser.js';
 import type { ScriptScopes } from './scopes.js';
-import { isFunction, walk } from './walk.js';
+import { bare, isFunction, walk } from './walk.js';
 
 /** `x` of `this.x`. */
 export function memberOfThis(node: Node): string | undefined {
@@ -14,14 +14,25 @@ export function memberOfThis(node: Node): string | undefined {
   return isMember ? (node.property as TSESTree.Identifier).name : undefined;
 }
 
-/** `this.x` of `this.x.bind(this)`. */
-export function boundMethod(node: Node): string | undefined {
-  if (node.type !== 'CallExpression' || node.arguments.length !== 1 || node.arguments[0]!.type !== 'ThisExpression')
+/** `f.bind(…)`: the function, and what it is given. */
+export function bindCall(node: Node): { target: Node; args: readonly Node[] } | undefined {
+  if (node.type !== 'CallExpression') return undefined;
+  const callee = bare(node.callee);
+  if (
+    callee.type !== 'MemberExpression' ||
+    callee.computed ||
+    callee.property.type !== 'Identifier' ||
+    callee.property.name !== 'bind'
+  )
     return undefined;
-  const { callee } = node;
-  if (callee.type !== 'MemberExpression' || callee.computed || callee.property.type !== 'Identifier') return undefined;
-  const name = callee.property.name === 'bind' ? memberOfThis(callee.object) : undefined;
-  return name === undefined ? undefined : `this.${name}`;
+  return { target: callee.object, args: node.arguments };
+}
+
+/** `x` of `this.x.bind(this)`. */
+function boundMethod(node: Node): string | undefined {
+  const bound = bindCall(node);
+  const isTied = bound?.args.length === 1 && bound.args[0]!.type === 'ThisExpression';
+  return isTied ? memberOfThis(bound.target) : undefined;
 }
 
 /** The body of the class that `this` is an object of. */
@@ -34,12 +45,17 @@ export function classAround(node: Node, scopes: ScriptScopes): TSESTree.ClassBod
   return body?.type === 'ClassBody' ? body : undefined;
 }
 
-/** Whether a class ties a method to its objects: `this.x = this.x.bind(this)`. */
-export function isTied(body: TSESTree.ClassBody, name: string, text: string): boolean {
+/** The method that an assignment ties to its object: `this.x = this.x.bind(this)`. */
+export function tiedBy(node: Node): string | undefined {
+  const name = node.type === 'AssignmentExpression' ? memberOfThis(node.left) : undefined;
+  return name !== undefined && boundMethod((node as TSESTree.AssignmentExpression).right) === name ? name : undefined;
+}
+
+/** Whether a class ties a method to its objects. */
+export function isTied(body: TSESTree.ClassBody, name: string): boolean {
   let found = false;
   walk(body, (node) => {
-    if (node.type === 'AssignmentExpression' && boundMethod(node.right) === `this.${name}`)
-      found ||= text.slice(...node.left.range) === `this.${name}`;
+    found ||= tiedBy(node) === name;
     return !found;
   });
   return found;

@@ -10,6 +10,7 @@ import type { Homes, HomeRequest, Homing } from '../language/homing.js';
 import type { Putting } from '../language/inlining.js';
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import { Project } from '../project/project.js';
+import type { Allowed } from '../proof/by-way.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofPlace, ProofResult } from '../proof/prove.js';
 import { walk } from '../script/walk.js';
@@ -308,9 +309,9 @@ function proveLevel(
   const [had, has] = [statementShapes(before, inner.path), statementShapes(after, inner.path)];
   const isResident = (shape: string) => (had.get(shape) ?? 0) >= (has.get(shape) ?? 0);
   const paths = [...new Set([...changed, ...out.files.map((f) => f.path)])];
-  const proof = proveFiles(written, is, paths, 'forward', {
-    resident: (statement, { path, text }) => path === inner.path && isResident(shapeOf(text.slice(...statement.range))),
-  });
+  const resident: Allowed['resident'] = (statement, { path, text }) =>
+    path === inner.path && isResident(shapeOf(text.slice(...statement.range)));
+  const proof = proveFiles(written, is, paths, 'forward', { allowed: { resident } });
   if (proof.answer !== 'same') return proof;
   // What is handed down on both sides is as old on both.
   const [then, later] = [readsOf(before, out.proof.sooner), readsOf(after, proof.sooner)];

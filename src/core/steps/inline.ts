@@ -204,7 +204,7 @@ class Inline {
     // Files of other uses are read for what the component is there.
     const paths = [...new Set([...files.map((f) => f.path), found.path])];
     // Putting back is cutting out, seen from the other side.
-    const proof = turned(proveFiles(after, project, paths, 'back', this.request.allowed));
+    const proof = turned(proveFiles(after, project, paths, 'back', { allowed: this.request.allowed }));
     if (proof.answer === 'same') {
       const lost = unresolvedNames(project, after, paths);
       if (lost.length > 0) return problem('names-unresolved', place(found), lost.join(', '));

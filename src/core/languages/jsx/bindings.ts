@@ -1,4 +1,5 @@
 /** What a component binds and what it does: state, setters, refs, effects, handlers, loading, subscriptions. */
+import { isHookName } from '../../script/quiet.js';
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Binding, BindingKind, Deed } from '../../markup/model.js';
 import type { Node } from '../../script/parser.js';
@@ -15,10 +16,6 @@ const LIFECYCLE = new Set(
 export interface Doings {
   readonly bindings: readonly Binding[];
   readonly deeds: readonly Deed[];
-}
-
-export function isHookName(name: string | undefined): boolean {
-  return name !== undefined && /^use(?:[A-Z]|$)/.test(name);
 }
 
 export function readDoings(component: ComponentNode, skip: ReadonlySet<Node>): Doings {

@@ -7,7 +7,7 @@ import { isFunction, spanOf, walk, within } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
 import { hooksOf } from '../grouping/groups.js';
 import type { LogicReader } from '../grouping/statements.js';
-import { isHookName } from './bindings.js';
+import { isHookName } from '../../script/quiet.js';
 import { parseFile } from './source.js';
 
 const REFS = new Set(['useRef']);

@@ -11,6 +11,16 @@ export function isJsx(node: Node): node is TSESTree.JSXElement | TSESTree.JSXFra
   return node.type === 'JSXElement' || node.type === 'JSXFragment';
 }
 
+/** Whether there is markup anywhere in a piece of code. */
+export function holdsJsx(node: Node): boolean {
+  let found = false;
+  walk(node, (inner) => {
+    found ||= isJsx(inner);
+    return !found;
+  });
+  return found;
+}
+
 /** Tag as written: `div`, `Tabs.Panel`, `svg:use`. */
 export function tagName(name: TSESTree.JSXTagNameExpression): string {
   switch (name.type) {

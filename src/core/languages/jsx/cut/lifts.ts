@@ -8,7 +8,7 @@ import { problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { isFunction, nodeWithin, spanOf, walk, type FunctionNode } from '../../../script/walk.js';
-import { isJsx } from '../markup.js';
+import { holdsJsx } from '../markup.js';
 import type { Scene } from './scene.js';
 
 export interface Lift {
@@ -110,15 +110,6 @@ function stringRef(scene: Scene): TSESTree.JSXAttribute | undefined {
       return undefined;
     });
   }
-  return found;
-}
-
-function holdsJsx(fn: FunctionNode): boolean {
-  let found = false;
-  walk(fn.body, (node) => {
-    if (isJsx(node)) found = true;
-    return !found;
-  });
   return found;
 }
 

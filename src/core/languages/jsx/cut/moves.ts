@@ -10,7 +10,7 @@ import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { bare, calleeName, isFunction, nodeWithin, spanOf, walk, type FunctionNode } from '../../../script/walk.js';
 import { changedWhileRendering, effectOf, momentIn } from '../../../script/effects.js';
-import { isHookName } from '../bindings.js';
+import { isHookName } from '../../../script/quiet.js';
 import { isComponentTag, isJsx, tagName } from '../markup.js';
 import type { Lift } from './lifts.js';
 import type { Scene } from './scene.js';

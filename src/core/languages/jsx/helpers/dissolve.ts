@@ -30,7 +30,6 @@ export const dissolving: Dissolves = {
       isShell && shown.type === 'JSXElement' && shown.openingElement.selfClosing && /^[A-Z]/.test(tagOf(shown, text));
     return {
       name,
-      start: fn.range[0],
       shown: spanOf(shown),
       tag: isTag ? tagOf(shown, text) : undefined,
       uses: uses.map((u) => spanOf(u.node)),
@@ -93,7 +92,7 @@ class Dissolving {
     const declared = spanOf(gone[0]!);
     const { start } = withComments(text, declared);
     const above = reindent(text.slice(start, declared.start).trimEnd(), indentAt(text, declared.start), '');
-    return { edits, above, comments: this.#comments(gone.map(spanOf)) };
+    return { edits, start: fn.range[0], above, comments: this.#comments(gone.map(spanOf)) };
   }
 
   /** Those that stand in what is gone, and not in what is shown. */

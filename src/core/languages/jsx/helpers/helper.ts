@@ -3,13 +3,13 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { textOf, type FileSet } from '../../../files/files.js';
 import type { HelperRequest } from '../../../language/dissolving.js';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
-import { lastShown } from '../../../script/helper-body.js';
+import { lastShown, type Closed } from '../../../script/helper-body.js';
 import type { Node, ParsedScript } from '../../../script/parser.js';
 import { ScriptScopes } from '../../../script/scopes.js';
-import { boundMethod, classAround, isTied, memberOfThis } from '../../../script/this-members.js';
+import { classAround, isTied, memberOfThis, tiedBy } from '../../../script/this-members.js';
 import type { Span } from '../../../text/edits.js';
 import { bare, isFunction, nodeWithin, spanOf, walk, type FunctionNode } from '../../../script/walk.js';
-import { isJsx } from '../markup.js';
+import { holdsJsx, isJsx } from '../markup.js';
 import { parseFile } from '../source.js';
 
 export interface HelperFunction {
@@ -58,7 +58,7 @@ export function helperOf({ file, ports, name: asked }: HelperRequest): HelperFun
   const at = (node: Node) => ({ path: file.path, span: spanOf(node) });
   const shown = lastShown(found.fn);
   if (!shown) return problem('helper-body', at(found.fn), found.name, 'does not end in a return');
-  if (!holdsMarkup(shown)) return problem('helper-body', at(shown), found.name, 'does not end in markup');
+  if (!holdsJsx(shown)) return problem('helper-body', at(shown), found.name, 'does not end in markup');
   const parameter = found.fn.params.find((p) => p.type !== 'Identifier');
   const context = { ...found, path: file.path, text: file.text, script, scopes };
   const used = usesOf(context);
@@ -127,15 +127,6 @@ function givesMarkup(fn: FunctionNode): boolean {
   return found || (fn.body.type !== 'BlockStatement' && showsMarkup(fn.body));
 }
 
-function holdsMarkup(node: Node): boolean {
-  let found = false;
-  walk(node, (inner) => {
-    found ||= isJsx(inner);
-    return !found;
-  });
-  return found;
-}
-
 /** Markup itself, or one side of a condition. */
 function showsMarkup(node: Node): boolean {
   const inner = bare(node);
@@ -154,14 +145,9 @@ function ownerOf(declaration: Node, scopes: ScriptScopes): string | undefined {
   return undefined;
 }
 
-interface Stuck {
-  readonly why: string;
-  readonly node: Node;
-}
+type Context = Declared & Pick<HelperFunction, 'script' | 'scopes'>;
 
-type Context = Declared & Pick<HelperFunction, 'text' | 'script' | 'scopes'>;
-
-function usesOf(context: Context): { uses: HelperUse[]; ties: Node[] } | Stuck {
+function usesOf(context: Context): { uses: HelperUse[]; ties: Node[] } | Closed {
   const { name, fn, isMember, declaration, scopes } = context;
   const uses: HelperUse[] = [];
   const ties: Node[] = [];
@@ -191,7 +177,7 @@ function usesOf(context: Context): { uses: HelperUse[]; ties: Node[] } | Stuck {
       parent.callee.property.name === 'map';
     if (!isEach) return { why: 'is handed over as a value', node: site };
     const isLoose = isMember && fn.type !== 'ArrowFunctionExpression';
-    if (isLoose && !isTied(scopes.parentOf(declaration) as TSESTree.ClassBody, name, context.text))
+    if (isLoose && !isTied(scopes.parentOf(declaration) as TSESTree.ClassBody, name))
       return { why: 'is handed over without its "this"', node: site };
     uses.push({ kind: 'each', node: site });
   }
@@ -219,7 +205,7 @@ function namesOf(declaration: Node, scopes: ScriptScopes): Node[] {
 }
 
 /** Every `this.name` in the class; anything else of that name in the file may be it as well. */
-function membersOf({ name, declaration, script, scopes }: Context): Node[] | Stuck {
+function membersOf({ name, declaration, script, scopes }: Context): Node[] | Closed {
   const own = scopes.parentOf(declaration) as TSESTree.ClassBody;
   const { superClass } = scopes.parentOf(own) as TSESTree.ClassDeclaration;
   // Classes of its own that a component is built on may call what it declares.
@@ -274,9 +260,7 @@ function nameOf(node: Node): string {
 function tieAround(site: Node, scopes: ScriptScopes): Node | undefined {
   let node: Node | undefined = site;
   while (node && node.type !== 'AssignmentExpression' && !isFunction(node)) node = scopes.parentOf(node);
-  if (node?.type !== 'AssignmentExpression') return undefined;
-  const name = memberOfThis(node.left);
-  const statement = scopes.parentOf(node);
-  const isTie = name !== undefined && boundMethod(node.right) === `this.${name}` && name === memberOfThis(site);
+  const statement = node && scopes.parentOf(node);
+  const isTie = node !== undefined && tiedBy(node) === memberOfThis(site);
   return isTie && statement?.type === 'ExpressionStatement' ? statement : undefined;
 }

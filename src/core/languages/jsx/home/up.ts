@@ -13,7 +13,7 @@ import { passingOf } from '../../homes/lifetime.js';
 import { statementsOf } from '../../homes/statements.js';
 import { addedImports, droppedImports, wholeLines } from '../../imports.js';
 import { Substitution } from '../../substitution.js';
-import { isHookName } from '../bindings.js';
+import { isHookName } from '../../../script/quiet.js';
 import type { Crossing } from '../cut/crossing.js';
 import { shapeInterface, type Interface } from '../cut/interface.js';
 import { Scene } from '../cut/scene.js';

@@ -13,7 +13,7 @@ import { indentAt, indentUnitOf, relocated, relocation, withComments } from '../
 import { applyEdits } from '../../../text/edits.js';
 import { addedImports, droppedImports, wholeLines } from '../../imports.js';
 import { isSet, Substitution, Unwritable, type Argument } from '../../substitution.js';
-import { isHookName } from '../bindings.js';
+import { isHookName } from '../../../script/quiet.js';
 import { habitsOf } from '../cut/habits.js';
 import { isJsx } from '../markup.js';
 import { parseFile } from '../source.js';
