@@ -11,6 +11,7 @@ import {
   findRepeats,
   home,
   hook,
+  module,
   inline,
   isProblem,
   join,
@@ -67,6 +68,14 @@ interface Case {
   readonly home?: { component: string; states: readonly string[]; in?: string; newLifetime?: boolean };
   /** Statements that become a hook, each given by how it begins and ends. */
   readonly hook?: { file: string; statements: readonly (readonly [string, string])[]; name?: string };
+  /** Code, by how it begins and ends, or declarations that leave for a module. */
+  readonly module?: {
+    file: string;
+    code?: readonly [string, string];
+    names?: readonly string[];
+    name?: string;
+    to?: string;
+  };
   /** The file whose components come together, or apart. */
   readonly join?: string;
   /** That a bundler builds it. */
@@ -181,6 +190,7 @@ function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
   }
   if (spec.inline) return putBack(project, spec.inline);
   if (spec.hook) return takeOut(project, spec.hook, types);
+  if (spec.module) return toModule(project, spec.module, types);
   return spec.extract ? cut(project, spec.extract, types) : merge(project, spec, types);
 }
 
@@ -209,6 +219,12 @@ function takeOut(project: Project, spec: NonNullable<Case['hook']>, types: TypeO
     return { start, end: text.indexOf(to, start) + to.length };
   });
   return hook(project, { path: file, statements: spans, ...options, ...(types ? { types } : {}) });
+}
+
+function toModule(project: Project, spec: NonNullable<Case['module']>, types: TypeOracle | undefined) {
+  const { file, code, names, ...options } = spec;
+  const wanted = names ? { names } : { span: between(textOf(project.files, file)!, code![0], code![1]) };
+  return module(project, { path: file, wanted, ...options, ...(types ? { types } : {}) });
 }
 
 function putBack(project: Project, { component, at }: NonNullable<Case['inline']>) {

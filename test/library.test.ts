@@ -173,7 +173,18 @@ describe('plans', () => {
   });
 
   it('every kind of step is registered', () => {
-    const kinds: readonly StepName[] = ['extract', 'hook', 'home', 'inline', 'unify', 'frame', 'join', 'part', 'page'];
+    const kinds: readonly StepName[] = [
+      'extract',
+      'hook',
+      'module',
+      'home',
+      'inline',
+      'unify',
+      'frame',
+      'join',
+      'part',
+      'page',
+    ];
     expect(Object.keys(STEPS).sort()).toEqual([...kinds].sort());
   });
 });

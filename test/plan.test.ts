@@ -412,6 +412,48 @@ describe('a function that gives markup back', () => {
   });
 });
 
+describe('logic that leaves for a module', () => {
+  it('is proposed with its address, taken by its number or named, added to what is there, and taken back', () => {
+    const fixture = join(HOME, 'test/fixtures/jsx/module-of-requests/before');
+    const visits = readFileSync(join(fixture, 'Visits.jsx'), 'utf8').replace("'./api'", "'./latest'");
+    writeFileSync(join(demo, 'src/Visits.jsx'), visits);
+    writeFileSync(join(demo, 'src/latest.js'), readFileSync(join(fixture, 'api.js')));
+    writeFileSync(join(demo, 'src/session.js'), readFileSync(join(fixture, 'session.js')));
+    const text = verkstad('propose', 'src/Visits.jsx').stdout;
+    expect(text).toMatch(/ 1 {2}take out loadVisits {2}src\/Visits\.jsx:18-26 {2}Visits → src\/api\.js {2}worth 8\n/);
+    expect(text).toContain('takes page, hiveId, owner, signal');
+    const data = parse(formats.propose, json(verkstad('propose', 'src/Visits.jsx', '--json').stdout));
+    expect(data.proposals[0]).toMatchObject({ step: 'module', name: 'loadVisits', to: 'src/api.js' });
+
+    const taken = verkstad('apply', '1');
+    expect(taken.status, taken.stdout + taken.stderr).toBe(0);
+    expect(taken.stdout).toContain('loadVisits  src/Visits.jsx → src/api.js  4 inputs  proof same');
+    const named = verkstad('module', 'src/Visits.jsx:Visits', '--to', 'src/api.js');
+    expect(named.status).toBe(3);
+    expect(named.stderr).toContain('Visits cannot leave the file: it shows something');
+    const latest = verkstad('module', 'src/latest.js:latest', '--to', 'src/api.js', '--json');
+    expect(latest.status, latest.stderr).toBe(0);
+    expect(parse(formats.change, json(latest.stdout))).toMatchObject({
+      step: 'module',
+      name: 'latest',
+      target: 'src/api.js',
+    });
+    expect(read('src/latest.js')).toBe("export { latest } from './api';\n");
+    expect(read('src/api.js')).toMatch(
+      /^import \{ tokenOf \} from '\.\/session';[^]+async function loadVisits[^]+export function latest/,
+    );
+    const line =
+      read('src/Visits.jsx')
+        .split('\n')
+        .findIndex((l) => l.includes('setPage(page + 1)')) + 1;
+    const tied = verkstad('module', `src/Visits.jsx:${line}:26-${line}:43`);
+    expect(tied.status).toBe(3);
+    expect(tied.stderr).toContain('this cannot stand in a module: it calls "setPage" of its component');
+    expect([verkstad('undo').status, verkstad('undo').status]).toEqual([0, 0]);
+    expect(read('src/Visits.jsx')).toBe(visits);
+  });
+});
+
 describe('propose, beside the cuts', () => {
   it('lays alternatives side by side and tells who owns each state', () => {
     const ways = verkstad('propose', 'src/App.tsx', '--alternatives').stdout;

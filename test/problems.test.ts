@@ -11,6 +11,7 @@ import {
   fingerprint,
   home,
   hook,
+  module,
   inline,
   isProblem,
   join as joinFiles,
@@ -346,6 +347,50 @@ const hooked = (name: string) => {
   const statements = [span('const [hive', '(null);'), span('useEffect(() ', '[id]);')];
   return hook(memoryProject(HOOKED), { path: 'App.jsx', statements, name });
 };
+/** A component that sends a request, and what else its file declares. */
+const SENDS = {
+  'App.jsx': `import { useState } from 'react';
+export const Hive = ({ id }) => {
+  const [visits, setVisits] = useState([]);
+  const load = () => {
+    fetch('/api/visits/' + id).then((r) => r.json()).then((found) => setVisits(found));
+  };
+  const [first, second] = [load(), visits.length];
+  return <p onClick={load}>{first}{second}</p>;
+};
+const shown = <b>dry</b>;
+export default function weigh() { return 1; }
+export const text = () => shown;
+`,
+};
+const sentAs = (
+  from: string,
+  to: string,
+  asked: { name?: string; to?: string } = {},
+  files: Record<string, string> = SENDS,
+) => {
+  const text = files['App.jsx']!;
+  const span = { start: text.indexOf(from), end: text.indexOf(to) + to.length };
+  return module(memoryProject(files), { path: 'App.jsx', wanted: { span }, ...asked });
+};
+const named = (name: string, files: Record<string, string> = SENDS) =>
+  module(memoryProject(files), { path: 'App.jsx', wanted: { names: [name] } });
+ask('module-tied', () => sentAs('setVisits(found)', 'setVisits(found)'));
+ask('module-code', () => sentAs('load = ()', 'fetch('));
+ask('module-name', () => sentAs('visits.length', 'visits.length'));
+ask('module-taken', () => sentAs('fetch(', 'r.json())', { name: 'load' }));
+ask('module-target', () => sentAs('fetch(', 'r.json())', { to: 'App.css' }));
+ask('module-needs', () => named('text'));
+ask('module-name-unknown', () => named('visits'));
+ask('module-commonjs', () =>
+  named('kilos', { 'App.jsx': "const a = require('a');\nconst kilos = () => a;\nmodule.exports = kilos;\n" }),
+);
+ask('module-script', () =>
+  module(memoryProject({ 'App.vue': '<template><p>dry</p></template>\n' }), {
+    path: 'App.vue',
+    wanted: { names: ['kilos'] },
+  }),
+);
 ask('hook-name', () => hooked('hive'));
 ask('hook-taken', () => hooked('useHive'));
 

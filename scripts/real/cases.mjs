@@ -9,6 +9,7 @@ import {
   hook,
   inline,
   isProblem,
+  module,
   planOf,
   Project,
   proposeRegions,
@@ -132,8 +133,59 @@ function wishes(project, path, region) {
   return { inputs, events, slots };
 }
 
+/** Declarations that a file could do without, and values that a component works out, by their places. */
+function apart(project, path) {
+  const file = project.source(path);
+  const read = moduleOf(project, path);
+  if (isProblem(file) || !file.language.toModule || !read || isProblem(read)) return [];
+  const found = [];
+  const isBig = (node) => node.range[1] - node.range[0] > 60;
+  walk(read.script.program, (node) => {
+    const parent = read.scopes.parentOf(node);
+    if (node.type !== 'VariableDeclarator' || !node.init || node.range[0] === node.range[1]) return;
+    const isValue = /^(?:Call|Conditional|Binary|Logical|Template|Object|Array)/.test(node.init.type);
+    const span = { start: node.init.range[0], end: node.init.range[1] };
+    const isWritten = /[\w}\]]\s*=\s*$/.test(file.text.slice(0, span.start)) && isBig(node.init);
+    if (isValue && isWritten && read.scopes.parentOf(parent)?.type !== 'Program')
+      found.push({ span, wanted: { span } });
+  });
+  const body = isProblem(project.model(path)) ? [] : read.script.program.body;
+  for (const statement of body) {
+    const inner = statement.type === 'ExportNamedDeclaration' ? statement.declaration : statement;
+    const id = inner?.type === 'FunctionDeclaration' ? inner.id : inner?.declarations?.[0]?.id;
+    if (id?.type !== 'Identifier' || !isBig(statement) || id.range[0] === id.range[1]) continue;
+    const span = { start: statement.range[0], end: statement.range[1] };
+    const shows = /^[A-Z][a-z]/.test(id.name) || /<[\w>]/.test(file.text.slice(span.start, span.end));
+    if (file.text.slice(...id.range) === id.name && !shows) found.push({ span, wanted: { names: [id.name] } });
+  }
+  return found;
+}
+
 /** `types(path)`: what a step is given to ask for types. */
 export const STEPS = {
+  /** Every request that a component sends itself goes to a module. */
+  *request(project, { types }) {
+    for (const path of project.sources()) {
+      const file = project.source(path);
+      if (isProblem(file) || !file.language.toModule) continue;
+      for (const { span } of file.language.toModule.requests(project, file, project.ports))
+        yield {
+          path,
+          region: span,
+          run: () => changed(module(project, { path, wanted: { span }, ...types(path) })),
+        };
+    }
+  },
+  /** Declarations at the top of files with components, and values that components work out. */
+  *apart(project, { types }) {
+    for (const path of new Set(components(project).map((c) => c.path)))
+      for (const { span, wanted } of apart(project, path))
+        yield {
+          path,
+          region: span,
+          run: () => changed(module(project, { path, wanted, name: 'givenValue', ...types(path) })),
+        };
+  },
   /** Every region that a person might cut out. */
   *extract(project, { types }) {
     for (const { path, region } of regions(project))

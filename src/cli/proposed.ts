@@ -7,6 +7,7 @@ import {
   textOf,
   type ComponentPlan,
   type HomeProposal,
+  type ModuleProposal,
   type HookProposal,
   type OutlineNode,
   type RegionProposal,
@@ -37,7 +38,7 @@ function shownAt({ written }: Found, session: Session, path: string, span: Span)
 
 export function proposedText(session: Session, found: Found, named: boolean, limit: number): string {
   const { colors: c } = session;
-  const { plans, splits, homes, unread, plain, leftOut } = found;
+  const { plans, splits, homes, modules, unread, plain, leftOut } = found;
   const cut = plans.filter(isCut);
   const out: string[] = repeatsFirst(session, found);
   let id = 0;
@@ -48,7 +49,8 @@ export function proposedText(session: Session, found: Found, named: boolean, lim
   if (cut.length > limit) out.push(c.dim(`… ${cut.length - limit} more components; --limit shows more`), '');
   for (const split of splits) out.push(...ofSplit(session, split, ++id));
   for (const one of homes) out.push(...ofHome(session, one, ++id));
-  if (splits.length + homes.length > 0) out.push('');
+  for (const one of modules) out.push(...ofModule(session, one, ++id));
+  if (splits.length + homes.length + modules.length > 0) out.push('');
   const fine = plans.filter((p) => !isCut(p));
   for (const plan of fine) {
     const remarks = remarksOn(session, plan, found);
@@ -252,6 +254,20 @@ function ofHome(session: Session, one: HomeProposal, id: number): string[] {
   return [
     `${c.cyan(String(id).padStart(3))}  bring home ${c.bold(name)}  ${c.dim(`${path}:${from}-${to}`)}  ${component.name} ${c.dim('→')} ${nameIn(home)}  worth ${worth.total}`,
     ...wrapped(crossingOf(one).join(c.dim(' · ')), '     ').filter((line) => line.trim()),
+    ...wrapped(why.join('; '), '     ').map((line) => c.dim(line)),
+  ];
+}
+
+function ofModule(session: Session, one: ModuleProposal, id: number): string[] {
+  const { colors: c } = session;
+  const { name, path, region, component, target, seam, worth, why } = one;
+  const lines = linesOf(session, path, region)
+    .join('-')
+    .replace(/^(\d+)-\1$/, '$1');
+  const takes = seam.props.length > 0 ? `takes ${seam.props.map((p) => p.name).join(', ')}` : 'nothing crosses';
+  return [
+    `${c.cyan(String(id).padStart(3))}  take out ${c.bold(name)}  ${c.dim(`${path}:${lines}`)}  ${component} ${c.dim('→')} ${target}  worth ${worth.total}`,
+    ...wrapped(takes, '     '),
     ...wrapped(why.join('; '), '     ').map((line) => c.dim(line)),
   ];
 }

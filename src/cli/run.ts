@@ -47,7 +47,7 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     code = await inSession(host, options, target, command);
   };
   // In the order in which they are listed.
-  for (const add of [addReading, addPlans, addCuts, addHome, addCheck, addMerging, addPlacing, addUndo])
+  for (const add of [addReading, addPlans, addCuts, addModule, addHome, addCheck, addMerging, addPlacing, addUndo])
     add(program, act);
 
   program.option('-V, --version', 'the version');
@@ -212,6 +212,28 @@ function addCuts(program: Command, act: Act): void {
     .action(async (range: string, options: StepOptions) => {
       await act(options, parseRange(range.split(',')[0]!)?.file, async (session) =>
         (await import('./commands/hook.js')).hookCommand(session, range, options),
+      );
+    });
+}
+
+function addModule(program: Command, act: Act): void {
+  common(
+    program
+      .command('module')
+      .argument(
+        '<file:what>',
+        'code by its lines, as in src/App.jsx:12-18, or declarations, as in src/App.jsx:formatDate,KINDS',
+      ),
+  )
+    .description('take logic out of a file to a module: requests, calculations, constants, proven')
+    .option('--name <name>', 'name of the function (default: after what it sends or gives)')
+    .option('--to <path>', 'the module, new or there already (default: by the address, or beside the file)')
+    .option('--dry-run', 'write nothing; the unified diff on stdout')
+    .option('--unproven', 'write even what cannot be proven, and say so')
+    .option('--no-types', 'find types, but do not check them afterwards')
+    .action(async (what: string, options: StepOptions) => {
+      await act(options, /^(.+?\.\w+):/.exec(what)?.[1], async (session) =>
+        (await import('./commands/module.js')).moduleCommand(session, what, options),
       );
     });
 }

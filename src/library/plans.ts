@@ -98,6 +98,12 @@ async function planned(
     const done = await STEPS.hook(workspace, { path, statements, name, ...to }, types);
     return isProblem(done) ? done : { ...done, message: `Take ${name} out of ${step.component}` };
   }
+  if (step.step === 'module') {
+    const what = step.names ? { names: step.names } : placeAt(span);
+    const named = step.names ? {} : { name };
+    const done = await STEPS.module(workspace, { path, what, ...named, ...to }, types);
+    return isProblem(done) ? done : { ...done, message: `Take ${name} from ${path} to ${done.change.target}` };
+  }
   const seam = where.seamOf(step);
   const slots = Object.entries(seam?.slots ?? {}).map(([slot, piece]) => [slot, placeAt(piece)] as const);
   const asked = seam ? { seam: { ...seam, slots: Object.fromEntries(slots) } } : {};

@@ -15,13 +15,20 @@ import { linesOf } from './places.js';
 import type { Found } from './propose.js';
 import type { Workspace } from './workspace.js';
 
-export function planDocument(workspace: Workspace, { plans, splits, repeats, written, homes }: Found): PlanDocument {
-  const { files, steps } = planOf(workspace.project, plans, splits, repeats, written, homes);
+export function planDocument(
+  workspace: Workspace,
+  { plans, splits, repeats, written, homes, modules }: Found,
+): PlanDocument {
+  const { files, steps } = planOf(workspace.project, plans, splits, repeats, written, homes, modules);
   return {
     format: 'verkstad/plan@1',
     files: files.map((file) => ({ ...file })),
     steps: steps.map((step): PlanDocument['steps'][number] => {
       const place = { lines: pair(step.lines), range: pair(step.range) };
+      if (step.step === 'module') {
+        const { names, ...rest } = step;
+        return { ...rest, ...place, ...(names ? { names: [...names] } : {}) };
+      }
       if (step.step === 'hook') return { ...step, ...place, statements: step.statements.map(pair) };
       if (step.step === 'extract') {
         const { seam, ...rest } = step;
@@ -83,7 +90,7 @@ function pageDocuments({ into, pages }: PagesWritten): NonNullable<ProposeDocume
 
 function proposalDocuments(
   workspace: Workspace,
-  { plans, splits, repeats, homes }: Found,
+  { plans, splits, repeats, homes, modules }: Found,
 ): ProposeDocument['proposals'] {
   let id = 0;
   const first = repeats.map((repeat) => repeatDocument(workspace, repeat));
@@ -141,7 +148,20 @@ function proposalDocuments(
     why: [...why],
     home,
   }));
-  return [...first, ...cuts, ...back, ...brought];
+  const sent = modules.map(({ name, path, component, region, target, seam, worth, why }): (typeof cuts)[number] => ({
+    id: String(++id),
+    step: 'module',
+    name,
+    component: `${path}#${component}`,
+    path,
+    lines: linesOf(workspace, path, region),
+    range: [region.start, region.end],
+    seam: { props: [...seam.props], events: [], slots: [] },
+    worth,
+    why: [...why],
+    to: target,
+  }));
+  return [...first, ...cuts, ...back, ...brought, ...sent];
 }
 
 function repeatDocument(workspace: Workspace, repeat: Repeat): ProposeDocument['proposals'][number] {

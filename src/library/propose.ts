@@ -10,6 +10,7 @@ import {
   problem,
   proposeHomes,
   proposeInlines,
+  proposeModules,
   proposeRegions,
   textOf,
   weigh,
@@ -20,6 +21,7 @@ import {
   type ComponentPlan,
   type Goal,
   type HomeProposal,
+  type ModuleProposal,
   type PagesWritten,
   type Problem,
   type Project,
@@ -39,6 +41,8 @@ export interface Found {
   readonly splits: readonly SplitProposal[];
   /** States that go to a component below before anything is cut. */
   readonly homes: readonly HomeProposal[];
+  /** Requests that leave components for modules, before anything else. */
+  readonly modules: readonly ModuleProposal[];
   /** What stands more than once and is made one before anything is cut; of a whole project only. */
   readonly repeats: readonly Repeat[];
   /** Groups of a whole project that are left to a person. */
@@ -159,6 +163,11 @@ async function weighAll(
   const homes = proposeHomes(project, weighed.states);
   // What is to keep a state stays.
   const splits = proposeInlines(project, paths).filter(({ id }) => !homes.some(({ home }) => home === id));
+  const modules = proposeModules(
+    project,
+    paths,
+    unified.flatMap((repeat) => repeat.places),
+  );
   const ours = new Set(project.sources());
   const history = await historyOf(root, since ?? WINDOW, (path) => ours.has(path));
   // Only a person who asks for history is told that there is none.
@@ -170,6 +179,7 @@ async function weighAll(
     plans,
     splits,
     homes,
+    modules,
     repeats: unified,
     otherRepeats: (groups?.groups.length ?? 0) - unified.length,
     weighed,

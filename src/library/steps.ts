@@ -10,6 +10,7 @@ import {
   join,
   Lines,
   loadLanguages,
+  module,
   page,
   part,
   problem,
@@ -21,6 +22,7 @@ import {
   type HookChange,
   type InlineChange,
   type JoinChange,
+  type ModuleChange,
   type PageChange,
   type Problem,
   type ProofResult,
@@ -86,6 +88,11 @@ export interface StepRequests {
     readonly seam?: SeamAsked;
   };
   readonly hook: Made & { readonly path: string; readonly statements: readonly Place[] };
+  readonly module: Made & {
+    readonly path: string;
+    /** Code of a component, or declarations of the file by their names. */
+    readonly what: Place | { readonly names: readonly string[] };
+  };
   readonly home: {
     /** The component that keeps them: a name, or `path#Name` where several have it. */
     readonly component: string;
@@ -116,6 +123,7 @@ export interface StepChanges {
   readonly unify: UnifyChange;
   readonly frame: UnifyChange;
   readonly join: JoinChange;
+  readonly module: ModuleChange;
   readonly part: JoinChange;
   readonly page: PageChange;
 }
@@ -175,6 +183,22 @@ export const STEPS: Steps = {
       types: await checkTypes(workspace, change, oracle, wantsTypes),
       at: { path, span: change.region },
       title: `take ${change.name} out of ${path}`,
+      document: { taken: takenOf(workspace, path, change.region) },
+    };
+  },
+
+  async module(workspace, { path, what, ...made }, wantsTypes) {
+    const span = 'names' in what ? undefined : spanIn(workspace, path, what);
+    if (isProblem(span)) return span;
+    const wanted = 'names' in what ? what : { span: span! };
+    const oracle = await typesFor(workspace, path);
+    const change = module(workspace.project, { path, wanted, ...made, ...(oracle ? { types: oracle } : {}) });
+    if (isProblem(change)) return change;
+    return {
+      change,
+      types: await checkTypes(workspace, change, oracle, wantsTypes),
+      at: { path, span: change.region },
+      title: `take ${change.name} from ${path} to ${change.target}`,
       document: { taken: takenOf(workspace, path, change.region) },
     };
   },

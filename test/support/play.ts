@@ -10,7 +10,9 @@ export type Deed =
   | { readonly press: number }
   | { readonly type: number; readonly text: string }
   | { readonly check: number }
-  | { readonly wait: number };
+  | { readonly wait: number }
+  /** What happens outside: an answer comes, a clock strikes. */
+  | { readonly happens: () => void };
 
 export interface Seen {
   readonly html: string;
@@ -84,6 +86,7 @@ export async function play(
           own.set!.call(field, deed.text);
           field.dispatchEvent(new window.Event('input', { bubbles: true }));
         }
+        if ('happens' in deed) deed.happens();
         if ('wait' in deed) await new Promise((done) => setTimeout(done, deed.wait));
       });
       look();

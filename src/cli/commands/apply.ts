@@ -97,7 +97,8 @@ function inProposedOrder(steps: readonly PlanStep[]): PlanStep[] {
   const numbered = groups.flatMap((group) =>
     group.sort((a, b) => isHook(a) - isHook(b) || a.range[0] - b.range[0] || b.range[1] - a.range[1]),
   );
-  return [...numbered, ...steps.filter((s) => s.step === 'inline'), ...steps.filter((s) => s.step === 'home')];
+  const rest = (['inline', 'home', 'module'] as const).flatMap((kind) => steps.filter((s) => s.step === kind));
+  return [...numbered, ...rest];
 }
 
 /** How much is tried out after each step. */

@@ -57,7 +57,7 @@ function told(session: Session, found: Found, isNamed: boolean, options: Propose
   else {
     host.out(proposedText(session, found, isNamed, options.limit));
     const cuts = found.plans.reduce((n, p) => n + p.proposals.length + p.hooks.length, 0);
-    const count = cuts + found.splits.length + found.homes.length + found.repeats.length;
+    const count = cuts + found.splits.length + found.homes.length + found.modules.length + found.repeats.length;
     if (count > 0) {
       const file = options.out ?? 'all';
       session.note(`take them with \`verkstad apply ${file}\`, or some: \`verkstad apply 1 2\``);

@@ -14,6 +14,7 @@ import type { CutRequest, Cutting } from './cutting.js';
 import type { Hooks } from './hooking.js';
 import type { Inlines } from './inlining.js';
 import type { UnifyPlace, UnifyRequest, Unifying } from './unifying.js';
+import type { ToModule } from './to-module.js';
 import type { ProofModule } from './proof-module.js';
 import type { FileSet } from '../files/files.js';
 import type { Edit, Span } from '../text/edits.js';
@@ -78,6 +79,7 @@ export const CAPABILITIES = [
   'frame',
   'logic',
   'hook',
+  'module',
   'home',
   'raise',
   'inline',
@@ -123,6 +125,8 @@ export interface Language extends LanguageAbout {
   readonly scopedContent?: true;
   /** Capability: logic of a component in a hook of its own. */
   readonly hooks?: Hooks;
+  /** Capability: requests, calculations and constants leave for modules. */
+  readonly toModule?: ToModule;
   /** Capability: a function that gives markup back becomes a component, and is gone. */
   readonly dissolving?: Dissolves;
   /** Capability: a component put back where it is used. */

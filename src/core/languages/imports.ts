@@ -296,12 +296,17 @@ export function addedImports(
   habits: ImportHabits & { readonly lineEnd: string },
   dropped: readonly Edit[],
 ): Edit[] {
-  const edits = [...dropped];
+  let edits = [...dropped];
   const lines: WantedImport[] = [];
   for (const entry of wanted) {
     const last = entry.imported === 'default' || entry.imported === '*' ? undefined : lastNamed(scene, entry);
-    const goes = last && dropped.some((e) => e.start <= last.range[0] && e.end >= last.range[1]);
-    if (last && !goes) edits.push({ start: last.range[1], end: last.range[1], text: `, ${clauseOf(entry)}` });
+    const goes = last && edits.find((e) => e.start <= last.range[0] && e.end >= last.range[1]);
+    // Other names of the import stay.
+    const left = goes && /\s*\}$/.exec(goes.text);
+    if (left) {
+      const text = `${goes.text.slice(0, left.index)}, ${clauseOf(entry)}${left[0]}`;
+      edits = edits.map((e) => (e === goes ? { ...e, text } : e));
+    } else if (last && !goes) edits.push({ start: last.range[1], end: last.range[1], text: `, ${clauseOf(entry)}` });
     else lines.push(entry);
   }
   const written = importsOf(lines, habits);

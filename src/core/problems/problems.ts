@@ -376,6 +376,39 @@ const catalogue = {
     `"${name}" is no name for a hook`,
     'begin with "use" and a capital, as in useInspections',
   ],
+  'module-tied': (why: string) => [
+    `this cannot stand in a module: ${why}`,
+    'take less of it, what only gives a value or sends a request, and leave what it does to the component there',
+  ],
+  'module-code': (what: string) => [
+    `this can become no function of a module: ${what}`,
+    'take one expression, or whole statements beside one another that come to one value',
+  ],
+  'module-needs': (name: string, why: string) => [
+    `${name} cannot leave the file: ${why}`,
+    'leave it out, or move what it hangs on by hand first',
+  ],
+  'module-name-unknown': (name: string) => [
+    `nothing at the top of the script declares ${name}`,
+    'name a function, a constant or a type of the file, or give the lines: src/App.jsx:12-20',
+  ],
+  'module-name': () => [
+    'nothing here says what the function does',
+    'give it a name with --name, as in loadVisits or totalWeight',
+  ],
+  'module-taken': (name: string) => [
+    `${name} is the name of something else there`,
+    'give another one with --name, or another module with --to',
+  ],
+  'module-target': (path: string) => [
+    `${path} is no module that logic can go to`,
+    'name a file of JavaScript or TypeScript, new or there already: --to src/api/hives.js',
+  ],
+  'module-commonjs': () => [
+    'this file takes what it needs by require, and a module of imports would not fit it',
+    'write its imports as import statements first',
+  ],
+  'module-script': () => ['this file has no script of its own to take logic from', 'name a file with the script in it'],
   'hook-taken': (name: string) => [`${name} is the name of something else there`, 'give another one with --name'],
   'hook-statements': (what: string) => [
     `these statements cannot become a hook: ${what}`,

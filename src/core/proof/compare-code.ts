@@ -10,6 +10,8 @@ import { changedMembers } from '../script/effects.js';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
 import { bindCall } from '../script/this-members.js';
+import { ranBefore } from '../script/pure.js';
+import { firstWait, isSettled } from '../script/waiting.js';
 import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
 import type { NewComponent } from './expansion.js';
 import type { HelperCalls } from './helper-calls.js';
@@ -43,6 +45,7 @@ import {
   usesThis,
 } from './questions.js';
 import { chosenOf, knownOf } from './known.js';
+import { isGivenOn, isOfOwn, isOnly, isWaitedFor, openedBy, patternOf, type Opened } from './opened.js';
 import { bindRecord, bindReturned, isModuleFunction, literal, ownerOf } from './splice.js';
 import { withoutNewLists } from './turns.js';
 import { handedOver, heldBy, heldCall, isStable, selfAt, valueOf, type Code, type Env, type Value } from './values.js';
@@ -121,6 +124,9 @@ export abstract class CodeComparison {
     if (this.ofInstance(left, right)) return;
     const shows = this.helpers?.called(y, right, this.later, false);
     if (shows) return this.code(left, shows);
+    // What is given back is waited for in any case.
+    if (y.type === 'AwaitExpression' && x.type !== 'AwaitExpression' && this.waitsWithin(y.argument, right))
+      return this.code(left, { ...right, node: y.argument });
     if (y.type === 'CallExpression') {
       if (this.reducedCall(left, right)) return;
     }
@@ -213,10 +219,11 @@ export abstract class CodeComparison {
       case 'rest':
         return code;
       case 'code': {
-        const isLater = this.later > env.later;
+        const isLater = this.later > env.later || (env.named === true && code.node.range[0] >= firstWait(env.owner));
         // A call is given what is there when it is made; a component is given what comes afterwards as well.
         const changes = env.named ? value.code.module.changing?.(value.code.node) : undefined;
-        const isCopied = changes === 'now' || (changes === 'later' && (isLater || env.owner.async));
+        const isBehind = changes === 'now' && ranBefore(code.node, env.owner);
+        const isCopied = isBehind || (changes !== undefined && isLater);
         const isRead = isCopied || (isLater && !isStable(value.code));
         if (isRead && !isTarget(code) && !this.mayReadSooner(code, value.code)) {
           throw new Mismatch(
@@ -306,7 +313,12 @@ export abstract class CodeComparison {
     } else if (left.kind === 'local' && right.kind === 'local') {
       const isNew = this.pair(left.variable, right.variable, a, b);
       if (isNew) this.definitions(left.variable, a, right.variable, b);
-    } else if (!isMadeName(left, right, a, b) && !this.leftComponent(left, right, a, b)) fail();
+    } else if (
+      !isMadeName(left, right, a, b) &&
+      !this.leftComponent(left, right, a, b) &&
+      !this.leftConstant(left, right, a, b)
+    )
+      fail();
   }
 
   /**
@@ -326,6 +338,19 @@ export abstract class CodeComparison {
       module: made.module,
       env: undefined,
     });
+    return true;
+  }
+
+  /** A constant of a component that is the same text for all of them may as well stand in a module. */
+  protected leftConstant(left: Meaning, right: Meaning, a: Code, b: Code): boolean {
+    if (left.kind !== 'local' || right.kind !== 'module' || !this.newConstant(right)) return false;
+    const [was, is] = [writtenOut(left.variable), writtenOut(right.variable)];
+    if (!was || !is || a.module.scopes.isReassigned(left.variable)) return false;
+    if (this.pair(left.variable, right.variable, a, b)) {
+      this.expanded.add(right.variable);
+      this.found.add(was.statement);
+      this.code({ ...a, node: was.init }, { node: is.init, module: right.module, env: undefined });
+    }
     return true;
   }
 
@@ -407,8 +432,8 @@ export abstract class CodeComparison {
           const { node } = reduced;
           // Where both sides drop what a call gives, it is the same what that is.
           const [done, does] = [soleStatement(x), soleStatement(y)];
-          if (done && does && node.type !== 'BlockStatement')
-            return this.code({ ...a, node: done }, { ...reduced, node });
+          const value = node.type === 'BlockStatement' ? soleExpression(node) : node;
+          if (done && does && value) return this.code({ ...a, node: done }, { ...reduced, node: value });
           const opens = 'native' in y && y.native && x.body.type !== 'BlockStatement' && node.type === 'BlockStatement';
           return this.bodies(x.body, a, (opens ? soleExpression(node) : undefined) ?? node, reduced);
         }
@@ -523,6 +548,11 @@ export abstract class CodeComparison {
   protected reducedCall(a: Code, b: Code): boolean {
     const y = b.node as TSESTree.CallExpression;
     if (this.boundMethod(a, b)) return true;
+    const answer = this.#answers.get(y);
+    if (answer) {
+      this.code(a, answer);
+      return true;
+    }
     if (this.isCallByName(a, b)) return false;
     const sent = heldCall(y, b);
     if (sent && a.node.type === 'CallExpression') {
@@ -535,6 +565,8 @@ export abstract class CodeComparison {
     const body = this.enter(y, b);
     if (body) {
       const expression = body.node.type === 'BlockStatement' ? soleExpression(body.node) : body.node;
+      if (body.env?.named && body.env.owner.async && !isWaitedFor(y, b.module.scopes))
+        this.differ(a, b, 'function-mode', 'what is given at once is waited for now');
       if (!expression)
         this.differ(a, b, 'function-several', 'a function with several statements stands for one expression');
       this.code(a, { ...body, node: expression });
@@ -695,8 +727,12 @@ export abstract class CodeComparison {
 
   /** Statements with every call of a new function that only declares and gives back (a hook) replaced by its own. */
   protected spliced(statements: readonly Node[], b: Code): Spliced[] {
-    const opened = statements.map((node) => ({ node, hook: this.hookCall(node, b) }));
-    if (opened.every(({ hook }) => !hook)) return statements.map((node) => ({ code: { ...b, node } }));
+    const opened = statements.map((node) => {
+      const hook = this.hookCall(node, b);
+      return { node, hook, started: hook ? undefined : this.started(node, b) };
+    });
+    if (opened.every(({ hook, started }) => !hook && !started))
+      return statements.map((node) => ({ code: { ...b, node } }));
     const values = new Map<Variable, Value>();
     const outer = b.env;
     const env: Env = {
@@ -708,7 +744,16 @@ export abstract class CodeComparison {
       parent: outer,
       later: outer?.later ?? 0,
     };
-    return opened.flatMap(({ node, hook }): Spliced[] => {
+    return opened.flatMap(({ node, hook, started }): Spliced[] => {
+      if (started) {
+        const inside = started.inside.map((code): Spliced => ({ code, call: node }));
+        const pattern = patternOf(node, started.call);
+        const returned = started.answer?.node;
+        if (pattern && returned && isOfOwn(returned, started, b.module.scopes))
+          bindReturned(pattern, b, returned, started.answer, values);
+        else if (!isOnly(node, started.call) || started.answer) inside.push({ code: { ...b, env, node } });
+        return inside;
+      }
       if (!hook) return [{ code: { ...b, env, node } }];
       const own = (hook.body.node as TSESTree.BlockStatement).body.filter((s) => !isTypeStatement(s));
       const last = own[own.length - 1];
@@ -717,6 +762,38 @@ export abstract class CodeComparison {
       const inside = own.filter((s) => s.type !== 'ReturnStatement');
       return inside.map((s) => ({ code: { ...hook.body, node: s }, call: node }));
     });
+  }
+
+  /** What the calls of new functions come to whose statements stand in front of them. */
+  readonly #answers = new Map<Node, Code>();
+
+  /** The call of a new function of several statements, or of one that waits, that a statement begins with. */
+  protected started(statement: Node, b: Code): Opened | undefined {
+    const before = this.before.modules.get(b.module.path);
+    const opened = openedBy(statement, b.module.scopes, (call) => {
+      // A function that was there by that name is called by its name: it may have left, and is compared as a whole.
+      if (call.callee.type === 'Identifier' && before?.scopes.declares(call.callee.name)) return undefined;
+      const callee = valueOf({ ...b, node: call.callee }) ? undefined : this.callable({ ...b, node: call.callee });
+      const fn = callee?.node;
+      if (!fn || !isFunction(fn)) return undefined;
+      const isOne = !fn.async && (fn.body.type !== 'BlockStatement' || soleExpression(fn.body) !== undefined);
+      const body = isOne ? undefined : this.enter(call, { ...b, node: call });
+      return body && { body, fn };
+    });
+    if (opened?.answer) this.#answers.set(opened.call, opened.answer);
+    return opened;
+  }
+
+  /** Whether a call is one of a new function that waits by itself for what it gives, so that waiting for the call changes nothing. */
+  protected waitsWithin(call: Node, b: Code): boolean {
+    const answer = this.#answers.get(call);
+    if (answer) return isSettled(answer.node, answer.module.scopes) || isGivenOn(call, b.module.scopes);
+    if (call.type !== 'CallExpression' || valueOf({ ...b, node: call.callee })) return false;
+    const callee = this.callable({ ...b, node: call.callee });
+    const fn = callee?.node;
+    if (!fn || !isFunction(fn) || !fn.async) return false;
+    const given = fn.body.type === 'BlockStatement' ? soleExpression(fn.body) : fn.body;
+    return given !== undefined && (isSettled(given, callee.module.scopes) || isGivenOn(call, b.module.scopes));
   }
 
   protected hookCall(statement: Node, b: Code): { body: Code; pattern: Node | undefined } | undefined {
@@ -822,6 +899,13 @@ export abstract class CodeComparison {
 function isMadeName(left: Meaning, right: Meaning, a: Code, b: Code): boolean {
   if (left.kind !== 'local' || right.kind !== 'global' || a.module.path !== b.module.path) return false;
   return /[.:]/.test(right.name) && left.variable.name === right.name && left.variable.defs[0]?.type === 'Parameter';
+}
+
+/** A constant that is a word, a number or the like, and the statement that declares it. */
+function writtenOut({ defs: [definition] }: Variable): { init: Node; statement: Node } | undefined {
+  if (definition?.type !== 'Variable' || definition.parent.kind !== 'const') return undefined;
+  const { init } = definition.node;
+  return init?.type === 'Literal' ? { init, statement: definition.parent } : undefined;
 }
 
 /** Whether a name is only given a new value here, and not read. */

@@ -80,10 +80,10 @@ interface Contents {
   readonly others: readonly TSESTree.ProgramStatement[];
 }
 
-/** Whether a name is that of a component or a function, and not of a list whose loop was opened. */
+/** Whether a name is that of a component or a function, and not of a constant or a list whose loop was opened. */
 function isCalled({ defs: [definition] }: Variable): boolean {
   const init = definition?.type === 'Variable' ? definition.node.init : undefined;
-  return !init || unkept(init).type !== 'ArrayExpression';
+  return !init || !/^(?:ArrayExpression|Literal)$/.test(unkept(init).type);
 }
 
 /** Two module-level names in different places that were taken for the same. */

@@ -17,9 +17,11 @@ import { dissolve } from './dissolve.js';
 import { extract, type ExtractChange } from './extract.js';
 import { home, type HomeChange, type HomeStepRequest } from './home.js';
 import type { HomeProposal } from './homes.js';
+import type { ModuleProposal } from './modules.js';
 import { hook, type HookChange } from './hook.js';
 import { inline, type InlineChange } from './inline.js';
 import { join, part, type JoinChange } from './join.js';
+import { module, type ModuleChange, type ModuleRequest } from './module.js';
 import { page, type PageChange, type PagesWritten } from './page.js';
 import type { SplitProposal } from './splits.js';
 import { unify, type UnifyChange } from './unify.js';
@@ -73,6 +75,14 @@ export interface HookStep extends PlanPlace {
   readonly to?: string;
 }
 
+/** Code of `component`, or declarations of its file, leave for a module. */
+export interface ModuleStep extends PlanPlace {
+  readonly step: 'module';
+  /** Of the declarations; the code at `range` where it is left out. */
+  readonly names?: readonly string[];
+  readonly to?: string;
+}
+
 /** What stands more than once becomes one; `path` and `range` are those of the first place. */
 export interface UnifyStep extends PlanPlace {
   readonly step: 'unify';
@@ -109,7 +119,8 @@ export interface PartStep extends PlanPlace {
   readonly step: 'part';
 }
 
-export type PlanStep = ExtractStep | HomeStep | HookStep | InlineStep | JoinStep | PageStep | PartStep | UnifyStep;
+export type PlanStep =
+  ExtractStep | HomeStep | HookStep | InlineStep | JoinStep | ModuleStep | PageStep | PartStep | UnifyStep;
 
 export interface Plan {
   /** The text that the plan was made on. */
@@ -118,7 +129,7 @@ export interface Plan {
 }
 
 /**
- * The steps that proposals come to: states go home first, then what repeats is made one. `splits`: components to put back.
+ * The steps that proposals come to: requests leave for modules and states go home first, then what repeats is made one. `splits`: components to put back.
  * `written`: the pages that the proposals are about, which become components before anything else.
  */
 export function planOf(
@@ -128,6 +139,7 @@ export function planOf(
   repeats: readonly Repeat[] = [],
   written?: PagesWritten,
   homes: readonly HomeProposal[] = [],
+  modules: readonly ModuleProposal[] = [],
 ): Plan {
   const prints = new Map<string, string>();
   // What a page becomes follows from its text.
@@ -183,6 +195,14 @@ export function planOf(
     const lines = new Lines(text).range(component);
     return [{ step: 'home', name, component: component.name, path, lines, range: [start, end], states, in: to }];
   });
+  const sent = modules.flatMap(({ name, component, path, region: { start, end }, target }): PlanStep[] => {
+    const text = read(path);
+    if (text === undefined) return [];
+    // A module that is there already is edited, and has to be what it was.
+    if (textOf(project.files, target) !== undefined) read(target);
+    const lines = new Lines(text).range({ start, end });
+    return [{ step: 'module', name, component, path, lines, range: [start, end], to: target }];
+  });
   const unified = repeats.flatMap((repeat) => unifyStep(repeat, read) ?? []);
   // What a frame holds stays in its page, and is cut there as long as it can be found.
   const isFrame = ({ kind }: UnifyStep) => kind === 'frame';
@@ -191,7 +211,15 @@ export function planOf(
   for (const step of pages) prints.set(step.path, fingerprint(textOf(written!.before.files, step.path)!));
   return {
     files: [...prints].map(([path, print]) => ({ path, fingerprint: print })),
-    steps: [...pages, ...brought, ...unified.filter((s) => !isFrame(s)), ...cuts, ...unified.filter(isFrame), ...back],
+    steps: [
+      ...pages,
+      ...sent,
+      ...brought,
+      ...unified.filter((s) => !isFrame(s)),
+      ...cuts,
+      ...unified.filter(isFrame),
+      ...back,
+    ],
   };
 }
 
@@ -358,8 +386,15 @@ export function homeRequestOf({ path, component, states: names, in: to, newLifet
   };
 }
 
+/** What a plan says of logic that leaves, as the step is asked for it; `span`: where its code stands now. */
+export function moduleRequestOf({ path, name, names, to }: ModuleStep, span: Span): ModuleRequest {
+  const wanted = names ? { wanted: { names } } : { wanted: { span }, name };
+  return { path, ...wanted, ...(to === undefined ? {} : { to }) };
+}
+
 /** What a step of a plan comes to. */
-export type StepChange = ExtractChange | HomeChange | HookChange | InlineChange | JoinChange | PageChange | UnifyChange;
+export type StepChange =
+  ExtractChange | HomeChange | HookChange | InlineChange | JoinChange | ModuleChange | PageChange | UnifyChange;
 
 export interface StepOptions {
   readonly props?: PropsStyle;
@@ -398,6 +433,7 @@ export function runStep(
     const statements = where.partsOf(step);
     return hook(project, { path, statements, name, ...(to === undefined ? {} : { to }), ...(types ? { types } : {}) });
   }
+  if (step.step === 'module') return module(project, { ...moduleRequestOf(step, where.of(step)), ...options });
   const { to } = step;
   const seam = where.seamOf(step);
   const made = { name, ...(to === undefined ? {} : { to }), ...(seam ? { seam } : {}) };

@@ -86,6 +86,16 @@ const planStep = v.variant('step', [
     to: v.optional(v.pipe(v.string(), v.description('path of the new file; made from the name where it is left out'))),
   }),
   v.strictObject({
+    step: v.literal('module'),
+    name: v.pipe(v.string(), v.description('of the function; of declarations, their names, for people')),
+    component: v.pipe(v.string(), v.description('that it stands in, or its file')),
+    ...planPlace,
+    names: v.optional(
+      v.pipe(v.array(v.string()), v.minLength(1), v.description('declarations; else the code at range')),
+    ),
+    to: v.optional(v.pipe(v.string(), v.description('path of the module, new or there already'))),
+  }),
+  v.strictObject({
     step: v.literal('unify'),
     id: v.pipe(v.string(), v.description('of the group, as `repeats` calls it')),
     kind: v.picklist(['markup', 'logic', 'frame']),

@@ -84,6 +84,7 @@ export const proposal = v.object({
   ),
   statements: v.optional(v.pipe(v.array(range), v.description('of a hook: the statements that go into it'))),
   results: v.optional(v.pipe(v.array(v.string()), v.description('of a hook: names that the component goes on using'))),
+  to: v.optional(v.pipe(v.string(), v.description('of a request: the module that it goes to'))),
   home: v.optional(v.pipe(v.string(), v.description('of states: the component that is to keep them'))),
   places: v.optional(
     v.pipe(

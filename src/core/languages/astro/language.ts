@@ -33,6 +33,7 @@ export const astro: Language = {
     list: 'not yet: the row of a list is cut, the list is written by hand',
     logic: 'not yet: what the fence repeats is moved to a module by hand',
     hook: 'a component runs once; nothing in it is kept',
+    module: 'not yet: moved to a module by hand',
     home: 'a component runs once; nothing in it is kept',
     raise: 'a component runs once; nothing in it is kept',
     inline: 'not yet: put back by hand',

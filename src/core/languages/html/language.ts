@@ -22,6 +22,7 @@ export const html: Language = {
     frame: 'a page has no components; `--into` says what its frame becomes',
     logic: 'scripts of a page are read and left as they are',
     hook: 'a page has no components',
+    module: 'scripts of a page are read and left as they are',
     home: 'a page has no components',
     raise: 'a page has no components',
     inline: 'a page has no components',

@@ -22,6 +22,7 @@ import { pragmaOf } from '../head.js';
 import { readsItsChildren } from './parents.js';
 import { parseFile } from './source.js';
 import { renderedText } from './text.js';
+import { jsxToModule } from './to-module.js';
 import { fileFor } from '../naming.js';
 
 export const jsx: Language = {
@@ -78,6 +79,7 @@ export const jsx: Language = {
   opensRecords: true,
   logic: { extension: ({ path }) => extname(path).replace(/x$/, ''), unifies: ({ hangs }) => !hangs },
   hooks,
+  toModule: jsxToModule,
   inlining: {
     ...inlining,
     inline: (request) => otherFramework(request.file, request.project.files) ?? inlining.inline(request),

@@ -25,6 +25,7 @@ import { instanceName, optionName } from './options.js';
 import { heldCallee, lowerModule, readsChanging, refHeld } from './setup.js';
 import { markupOf, readVueModule } from './read.js';
 import { parseSfc, type Sfc } from './sfc.js';
+import { vueToModule } from './to-module.js';
 import { typedText } from './typed.js';
 import { barred } from './unify/barred.js';
 import { unify } from './unify/unify.js';
@@ -111,6 +112,7 @@ export const vue: Language = {
   },
   scopedContent: true,
   hooks,
+  toModule: vueToModule,
   inlining,
   hypertext,
   homes,

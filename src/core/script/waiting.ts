@@ -1,0 +1,69 @@
+/** What waiting means for a value: an asynchronous function gives what a promise comes to, and never the promise. */
+import type { Node } from './parser.js';
+import type { ScriptScopes } from './scopes.js';
+import { bare, calleeName, isFunction, walk } from './walk.js';
+
+/** Whether code waits for something by itself, and not in a function inside of it. */
+export function waits(root: Node): boolean {
+  let found = false;
+  walk(root, (node) => {
+    if (node !== root && isFunction(node)) return false;
+    if (node.type === 'AwaitExpression' || (node.type === 'ForOfStatement' && node.await)) found = true;
+    return !found;
+  });
+  return found;
+}
+
+/** The end of the first wait in a function, as an offset: what is read behind it is read later. Infinity where it never waits. */
+export function firstWait(fn: Node): number {
+  let end = Infinity;
+  walk(fn, (node) => {
+    if (node !== fn && isFunction(node)) return false;
+    if (node.type === 'AwaitExpression') end = Math.min(end, node.range[1]);
+    // The first turn waits before it begins.
+    if (node.type === 'ForOfStatement' && node.await) end = Math.min(end, node.right.range[1]);
+    return undefined;
+  });
+  return end;
+}
+
+export function withoutAwait(node: Node): Node {
+  const inner = bare(node);
+  return inner.type === 'AwaitExpression' ? inner.argument : inner;
+}
+
+const GIVES_NO_PROMISE =
+  /^(?:parse|stringify|keys|values|entries|fromEntries|String|Number|Boolean|parseInt|parseFloat|isArray)$/;
+
+/** Whether a value is no promise, as far as its text tells. */
+export function isSettled(given: Node, scopes: ScriptScopes): boolean {
+  const node = bare(given);
+  switch (node.type) {
+    case 'AwaitExpression':
+    case 'Literal':
+    case 'TemplateLiteral':
+    case 'BinaryExpression':
+    case 'UnaryExpression':
+    case 'ObjectExpression':
+    case 'ArrayExpression':
+    case 'MemberExpression':
+    case 'ArrowFunctionExpression':
+    case 'FunctionExpression':
+      return true;
+    case 'NewExpression':
+      return !(node.callee.type === 'Identifier' && node.callee.name === 'Promise');
+    case 'LogicalExpression':
+      return isSettled(node.left, scopes) && isSettled(node.right, scopes);
+    case 'ConditionalExpression':
+      return isSettled(node.consequent, scopes) && isSettled(node.alternate, scopes);
+    case 'CallExpression':
+      return GIVES_NO_PROMISE.test(calleeName(node) ?? '');
+    case 'Identifier': {
+      const definition = scopes.variableOf(node)?.defs[0];
+      if (definition?.type !== 'Variable' || definition.parent.kind !== 'const' || !definition.node.init) return false;
+      return definition.node.id.type !== 'Identifier' || isSettled(definition.node.init, scopes);
+    }
+    default:
+      return false;
+  }
+}
