@@ -116,7 +116,8 @@ describe('apply', () => {
     expect(told.stdout).toMatch(/Made one first[\s\S]*ApiaryCard {2}markup, 4 places in src\/App\.tsx/);
     const { steps } = parse(formats.plan, json(read('.verkstad/plan.json')));
     // What frames the pages comes last: what it holds is cut while it can still be found.
-    const kinds = steps.map((s) => (s.step === 'unify' ? s.kind : s.step));
+    const [first, ...kinds] = steps.map((s) => (s.step === 'unify' ? s.kind : s.step));
+    expect(first).toBe('module');
     expect(kinds.at(-1)).toBe('frame');
     expect(kinds.lastIndexOf('markup')).toBe(kinds.filter((kind) => kind === 'markup').length - 1);
     // A dialog that is one of two is no cut of its own any more.
@@ -442,11 +443,10 @@ describe('logic that leaves for a module', () => {
     expect(read('src/api.js')).toMatch(
       /^import \{ tokenOf \} from '\.\/session';[^]+async function loadVisits[^]+export function latest/,
     );
-    const line =
-      read('src/Visits.jsx')
-        .split('\n')
-        .findIndex((l) => l.includes('setPage(page + 1)')) + 1;
-    const tied = verkstad('module', `src/Visits.jsx:${line}:26-${line}:43`);
+    const shown = read('src/Visits.jsx').split('\n');
+    const line = shown.findIndex((l) => l.includes('setPage(page + 1)')) + 1;
+    const column = shown[line - 1]!.indexOf('setPage(') + 1;
+    const tied = verkstad('module', `src/Visits.jsx:${line}:${column}-${line}:${column + 16}`);
     expect(tied.status).toBe(3);
     expect(tied.stderr).toContain('this cannot stand in a module: it calls "setPage" of its component');
     expect([verkstad('undo').status, verkstad('undo').status]).toEqual([0, 0]);

@@ -87,7 +87,11 @@ const planStep = v.variant('step', [
   }),
   v.strictObject({
     step: v.literal('module'),
-    name: v.pipe(v.string(), v.description('of the function; of declarations, their names, for people')),
+    name: v.pipe(
+      v.string(),
+      v.regex(/^[\p{L}_$][\p{L}\p{N}_$]*(?:, [\p{L}_$][\p{L}\p{N}_$]*)*$/u),
+      v.description('of the function; of declarations, their names, for people'),
+    ),
     component: v.pipe(v.string(), v.description('that it stands in, or its file')),
     ...planPlace,
     names: v.optional(

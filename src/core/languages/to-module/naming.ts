@@ -24,7 +24,7 @@ export function nameOfRequest(host: ScriptHost, { call, method, address }: Sent)
   const parts = partsOf(address);
   const named = parts.filter((p) => p.word !== undefined);
   const last = parts.at(-1);
-  const subject = named.at(-1)?.word ?? spokenAround(host, call);
+  const subject = named.at(-1)?.word ?? takenAs(host, call) ?? spokenAround(host, call);
   // One of many, where the address ends in which.
   const isOne = last !== undefined && last.word === undefined && named.length > 0;
   const noun = subject === undefined ? 'Data' : capital(isOne ? singular(subject) : subject);
@@ -58,6 +58,32 @@ function wordIn(step: string): string | undefined {
   const plain = step.replace(/\$\{[^}]*\}/g, '').replace(/\.\w+$/, '');
   const words = plain.match(/[A-Za-z][A-Za-z0-9]*/g);
   return words ? words.map((w, i) => (i === 0 ? w[0]!.toLowerCase() + w.slice(1) : capital(w))).join('') : undefined;
+}
+
+/** What the answer of a request is called where it is taken: `doc` of `const doc = await …`, `context` of `this.context = await …`. */
+function takenAs(host: ScriptHost, call: Node): string | undefined {
+  const above = host.scopes.ancestorsOf(call);
+  const until = above.findIndex((n) => isFunction(n));
+  const holder = above
+    .slice(0, until)
+    .find((n) => n.type === 'VariableDeclarator' || n.type === 'AssignmentExpression');
+  const target =
+    holder?.type === 'VariableDeclarator'
+      ? holder.id
+      : holder?.type === 'AssignmentExpression'
+        ? holder.left
+        : undefined;
+  const name =
+    target?.type === 'Identifier'
+      ? target.name
+      : target?.type === 'MemberExpression' && target.property.type === 'Identifier'
+        ? target.property.name === 'value' && target.object.type === 'Identifier'
+          ? target.object.name
+          : target.property.name
+        : undefined;
+  return name && !/^(?:res|resp|response|answer|result|results|data|json|body|value|r|ret|payload)$/i.test(name)
+    ? name
+    : undefined;
 }
 
 /** What the function around a request is about: `visits` of `loadVisits`. */

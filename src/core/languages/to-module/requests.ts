@@ -56,7 +56,7 @@ function sentBy(host: ScriptHost, call: Node): { method: string; address: string
     const url = given === first ? (entryOf(given, 'url') ?? entryOf(given, 'path')) : undefined;
     const where = address ?? (url && addressOf(host, url));
     const isSender = SENDERS.has(callee.name) || (MAY_SEND.test(callee.name) && isAddress(where));
-    return isSender ? { method: methodIn(given), address: where ?? '' } : undefined;
+    return isSender ? { method: methodIn(host, given), address: where ?? '' } : undefined;
   }
   if (callee.type !== 'MemberExpression' || callee.computed || callee.property.type !== 'Identifier') return undefined;
   const object = bare(callee.object);
@@ -65,7 +65,7 @@ function sentBy(host: ScriptHost, call: Node): { method: string; address: string
   const root = object.type === 'MemberExpression' && !object.computed ? bare(object.object) : object;
   if (root.type !== 'Identifier' || !isOutside(host, root)) return undefined;
   if (object.type === 'Identifier' && /^(?:window|self|globalThis)$/.test(object.name) && name === 'fetch')
-    return { method: methodIn(second), address: address ?? '' };
+    return { method: methodIn(host, second), address: address ?? '' };
   const method = METHODS[name];
   const isKnown = (object.type === 'Identifier' && SENDERS.has(object.name)) || isAddress(address);
   return method !== undefined && isKnown && isText(first) ? { method, address: address ?? '' } : undefined;
@@ -116,8 +116,10 @@ function addressOf(host: ScriptHost, given: Node, depth = 0): string | undefined
     : undefined;
 }
 
-function methodIn(options: Node | undefined): string {
-  const value = entryOf(options, 'method');
+function methodIn(host: ScriptHost, options: Node | undefined): string {
+  const definition = options?.type === 'Identifier' ? host.scopes.variableOf(options)?.defs[0] : undefined;
+  const record = definition?.type === 'Variable' ? (definition.node.init ?? undefined) : options;
+  const value = entryOf(record, 'method');
   return value?.type === 'Literal' && typeof value.value === 'string' ? value.value.toUpperCase() : 'GET';
 }
 
@@ -195,7 +197,7 @@ function inRun(host: ScriptHost, call: Node, node: Node, limit: Span): Piece | u
     const statements = siblings.slice(first, end);
     const spans = statements.map(spanOf);
     const last = statements.at(-1)!;
-    if (end > at + 1 && (tieOf(host, last, spans) || !asksOf(host, last, spans))) break;
+    if (end > at + 1 && (tieOf(host, last, spans) || !looksAt(host, last, spans))) break;
     if (tieOf(host, statements[0]!, spans) || statements.some((s) => tieOf(host, s, spans))) break;
     const run = runOf(host, statements);
     const piece = run && (run.tail ? run : withTail(host, run, siblings[end]));
@@ -231,8 +233,15 @@ function worksOut(statement: Node): boolean {
   return value !== undefined && !/^(?:Identifier|MemberExpression|ThisExpression)$/.test(bare(value).type);
 }
 
-/** Whether a statement is about names that the others declare. */
-function asksOf(host: ScriptHost, statement: Node, spans: readonly Span[]): boolean {
+/** Whether a statement only reads what the others declare, or fails where that is not what it should be: what is done with it stays. */
+function looksAt(host: ScriptHost, statement: Node, spans: readonly Span[]): boolean {
+  const fails = (node: Node): boolean =>
+    node.type === 'ThrowStatement' ||
+    (node.type === 'BlockStatement' && node.body.length === 1 && fails(node.body[0]!));
+  const isReading =
+    (statement.type === 'VariableDeclaration' && statement.kind === 'const') ||
+    (statement.type === 'IfStatement' && !statement.alternate && fails(statement.consequent));
+  if (!isReading) return false;
   const others = spans.slice(0, -1);
   return host.scopes
     .within(spanOf(statement))
