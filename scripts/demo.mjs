@@ -84,6 +84,7 @@ The job above, on your own project:
   npx verkstad propose src/Page.tsx                  where to cut, all cuts together
   npx verkstad apply all                             the cuts, each proven before the next
   npx verkstad home App query                        a state brought to the component that alone uses it
+  npx verkstad module src/Page.tsx:77-81             a request, as a function of a module
   npx verkstad inline PageHeader                     a component put back where it is shown
   npx verkstad extract src/Page.tsx:40-80 --dry-run  the diff, nothing written
   npx verkstad extract src/Page.tsx:40-80            proven, type-checked, written

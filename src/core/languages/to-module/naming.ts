@@ -138,14 +138,17 @@ const API_FOLDER = /(?:^|\/)(?:api|apis|services?|requests|clients?|http)$/;
 export function addressModule(project: ProjectView, host: ScriptHost, { address }: Sent, name: string): string {
   const { path } = host.request.file;
   const end = host.extension;
-  const top = /^(?:.*\/)?(?:src|app|source)(?=\/)/.exec(path)?.[0] ?? packageAround(project.files, dirname(path)).root;
+  const source = /^(?:.*\/)?(?:src|app|source)(?=\/)/.exec(path)?.[0];
+  const top = source ?? packageAround(project.files, dirname(path)).root;
   const about = partsOf(address).find((part) => part.word !== undefined)?.word ?? name;
   const isNear = (p: string) => top === '' || p.startsWith(`${top}/`);
   const scripts = project.files
     .list()
     .filter((p) => isNear(p) && /^\.[cm]?[jt]s$/.test(extname(p)) && !/\.(?:test|spec|d)\./.test(p));
   const stem = (p: string) => p.replace(/^.*\//, '').replace(/\..*$/, '');
-  const isRoom = (dir: string) => API_FOLDER.test(dir) && !SERVED.test(dir);
+  // Where no folder holds all sources, one that stands above the file.
+  const isAbove = (dir: string) => source !== undefined || dirname(dir) === '' || path.startsWith(`${dirname(dir)}/`);
+  const isRoom = (dir: string) => API_FOLDER.test(dir) && !SERVED.test(dir) && isAbove(dir);
   const known = scripts.filter((p) => isRoom(dirname(p)) && extname(p) === end);
   const same = known.find((p) => sameWord(stem(p), about));
   if (same !== undefined) return same;

@@ -187,7 +187,11 @@ function inRun(host: ScriptHost, call: Node, node: Node, limit: Span): Piece | u
     // Nothing is read of it here: what prepares it goes, and the call of it stands where it stood.
     const before = siblings.slice(first, at);
     const spans = [...before, node].map(spanOf);
-    const isWhole = before.length > 0 && isFirst(host, node) && [...before, node].every((n) => !tieOf(host, n, spans));
+    const above = host.scopes.parentOf(node)?.type ?? '';
+    // A function that waits is waited for, and here nobody does.
+    const mayWait = /^(?:Await|Return)/.test(above) || !before.some(waits);
+    const isWhole =
+      before.length > 0 && mayWait && isFirst(host, node) && [...before, node].every((n) => !tieOf(host, n, spans));
     return isWhole
       ? { statements: before, tail: node, results: [], waits: before.some(waits) || waits(node) }
       : undefined;
