@@ -68,7 +68,7 @@ const CASES: Record<string, Case> = {
     api: asked(RUN),
     wrong: {
       'nobody looks at the answer': [{ api: asked(RUN.replace(/if .*/, '')) }, 'different statement-kind'],
-      'nothing stops it': [{ api: asked(RUN.replace(', { signal }', '')) }, 'different code-parts'],
+      'nothing stops it': [{ api: asked(RUN.replace(', { signal }', '')) }, 'different value-eager'],
       'it is sent twice': [
         { api: asked(`await fetch('/visits/' + id, { signal });\n  ${RUN}`) },
         'different statement-order',
@@ -201,19 +201,68 @@ const CASES: Record<string, Case> = {
       ],
     },
   },
+  'a member that is asked for in some cases': {
+    before: `const found = quick ? hive.queen.year : 0;
+    setVisits(found);`,
+    after: `const found = loadVisits(quick, hive);
+    setVisits(found);`,
+    api: `export function loadVisits(quick, hive) {\n  return quick ? hive.queen.year : 0;\n}\n`,
+    wrong: {
+      'it is asked for in all': [
+        {
+          after: `const found = loadVisits(quick, hive.queen.year);
+    setVisits(found);`,
+          api: `export function loadVisits(quick, year) {\n  return quick ? year : 0;\n}\n`,
+        },
+        'different value-eager',
+      ],
+    },
+  },
+  'a function that goes on being called': {
+    before: `const weigh = (one) => one + hive.id;
+    setVisits([1].map(weigh));`,
+    after: `const weigh = (one) => loadVisits(one, hive.id);
+    setVisits([1].map(weigh));`,
+    api: `export function loadVisits(one, id) {\n  return one + id;\n}\n`,
+    wrong: {
+      'it gives promises now': [
+        { api: `export async function loadVisits(one, id) {\n  return one + id;\n}\n` },
+        'different function-mode',
+      ],
+    },
+  },
+  'a name that is written again': {
+    before: `const one = hive.weigh();
+    setVisits([one, turns]);
+    turns++;`,
+    after: `const one = loadVisits(hive);
+    setVisits([one, turns]);
+    turns++;`,
+    api: `export function loadVisits(hive) {\n  return hive.weigh();\n}\n`,
+    wrong: {
+      'it is read before a call that may write it': [
+        {
+          after: `setVisits(loadVisits(hive, turns));
+    turns++;`,
+          api: `export function loadVisits(hive, turns) {\n  const one = hive.weigh();\n  return [one, turns];\n}\n`,
+        },
+        'different read-early',
+      ],
+    },
+  },
   'a calculation': {
-    before: `const kept = [1, 2].filter((one) => one > hive.id);
+    before: `const kept = [1, 2].slice(hive.id);
     setVisits(kept);`,
     after: `const kept = loadVisits(hive.id);
     setVisits(kept);`,
-    api: `export function loadVisits(id) {\n  return [1, 2].filter((one) => one > id);\n}\n`,
+    api: `export function loadVisits(id) {\n  return [1, 2].slice(id);\n}\n`,
     wrong: {
       'a promise of it': [
-        { api: `export async function loadVisits(id) {\n  return [1, 2].filter((one) => one > id);\n}\n` },
+        { api: `export async function loadVisits(id) {\n  return [1, 2].slice(id);\n}\n` },
         'different function-mode',
       ],
       'something else is left out': [
-        { api: `export function loadVisits(id) {\n  return [1, 2].filter((one) => one >= id);\n}\n` },
+        { api: `export function loadVisits(id) {\n  return [1, 3].slice(id);\n}\n` },
         'different code-value',
       ],
     },

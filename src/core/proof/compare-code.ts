@@ -9,10 +9,12 @@ import { visitorKeys } from '@typescript-eslint/visitor-keys';
 import { changedMembers } from '../script/effects.js';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
-import { bindCall } from '../script/this-members.js';
+import { isPropsObject } from '../script/scopes.js';
+import { bindCall, memberOfThis } from '../script/this-members.js';
+import { mayFail, runsSurely } from '../script/surely.js';
 import { ranBefore } from '../script/pure.js';
 import { firstWait, isSettled } from '../script/waiting.js';
-import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
+import { bare, calleeName, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
 import type { NewComponent } from './expansion.js';
 import type { HelperCalls } from './helper-calls.js';
 import { Mismatch, type MismatchCode } from './mismatch.js';
@@ -48,7 +50,18 @@ import { chosenOf, knownOf } from './known.js';
 import { isGivenOn, isOfOwn, isOnly, isWaitedFor, openedBy, patternOf, type Opened } from './opened.js';
 import { bindRecord, bindReturned, isModuleFunction, literal, ownerOf } from './splice.js';
 import { withoutNewLists } from './turns.js';
-import { handedOver, heldBy, heldCall, isStable, selfAt, valueOf, type Code, type Env, type Value } from './values.js';
+import {
+  handedOver,
+  heldBy,
+  heldCall,
+  isStable,
+  mayMove,
+  selfAt,
+  valueOf,
+  type Code,
+  type Env,
+  type Value,
+} from './values.js';
 
 /** A variable of the second side, at one of the uses of what declares it. */
 type Bound = Variable | { readonly env: Env; readonly variable: Variable };
@@ -222,7 +235,8 @@ export abstract class CodeComparison {
         const isLater = this.later > env.later || (env.named === true && code.node.range[0] >= firstWait(env.owner));
         // A call is given what is there when it is made; a component is given what comes afterwards as well.
         const changes = env.named ? value.code.module.changing?.(value.code.node) : undefined;
-        const isBehind = changes === 'now' && ranBefore(code.node, env.owner);
+        const isMoving = changes === 'now' || (env.named === true && mayMove(value.code));
+        const isBehind = isMoving && ranBefore(code.node, env.owner);
         const isCopied = isBehind || (changes !== undefined && isLater);
         const isRead = isCopied || (isLater && !isStable(value.code));
         if (isRead && !isTarget(code) && !this.mayReadSooner(code, value.code)) {
@@ -426,6 +440,8 @@ export abstract class CodeComparison {
       const isByName = was && is && this.isCallByName({ ...a, node: was }, { ...b, node: is });
       if (!isByName && this.handedOn(y, b)) {
         const reduced = this.reduce(y, b);
+        if (reduced?.env?.named && reduced.env.owner.async && !x.async)
+          this.differ(a, b, 'function-mode', 'what is given at once is waited for now');
         if (reduced && adapterFits(x, y)) {
           x.params.forEach((p, i) => this.bindings(p, a, y.params[i]!, b));
           // Nobody takes what the handler of a native event gives back.
@@ -518,6 +534,8 @@ export abstract class CodeComparison {
       } else ok = bindRecord(parameter, callee, args[i], values);
     });
     if (!ok) return undefined;
+    const isNamed = !valueOf({ ...code, node: onThis?.target ?? call.callee });
+    if (isNamed) this.workedOutBefore(values, target, callee.module);
     const env: Env = {
       owner: target,
       module: callee.module,
@@ -525,10 +543,31 @@ export abstract class CodeComparison {
       values,
       parent: callee.env,
       later: this.later,
-      ...(valueOf({ ...code, node: onThis?.target ?? call.callee }) ? {} : { named: true }),
+      ...(isNamed ? { named: true } : {}),
       ...(onThis && code.module.instance ? { self: code.module } : {}),
     };
     return { node: target.body, module: callee.module, env };
+  }
+
+  /** What a call works out before it is made has to be asked for whenever the function runs, where working it out may fail. */
+  protected workedOutBefore(values: ReadonlyMap<Variable, Value>, fn: FunctionNode, { scopes }: ProofModule): void {
+    for (const [variable, value] of values) {
+      if (value.kind !== 'code') continue;
+      const { node, module } = value.code;
+      const isHolder = (object: Node) =>
+        object.type === 'ThisExpression' ||
+        /^(?:props|state)$/.test(memberOfThis(object) ?? '') ||
+        (object.type === 'Identifier' && isHeld(object, module));
+      const isWhole = module.held?.(bare(node)) ?? module.heldCallee?.(bare(node), undefined);
+      if (isWhole || !mayFail(node, isHolder)) continue;
+      if (!variable.references.some((r) => runsSurely(r.identifier, fn, scopes)))
+        throw new Mismatch(
+          'value-eager',
+          `"${textOf(value.code)}" is worked out in any case now; before, it was in some`,
+          undefined,
+          { module, node },
+        );
+    }
   }
 
   protected arguments(list: readonly Node[], code: Code): Code[] {
@@ -649,6 +688,9 @@ export abstract class CodeComparison {
     if (left && right) return this.code({ ...a, node: left }, { ...b, node: right });
     if (x.type === 'BlockStatement' && y.type !== 'BlockStatement') {
       const body = y.type === 'CallExpression' ? this.enter(y, b) : undefined;
+      const fn = b.module.scopes.parentOf(y);
+      if (body?.env?.named && body.env.owner.async && fn && isFunction(fn) && !fn.async)
+        this.differ(a, b, 'function-mode', 'what is given at once is waited for now');
       if (body?.node.type === 'BlockStatement') return this.statements(x.body, a, body.node.body, body);
     }
     // Declarations that went along leave a bare arrow function behind.
@@ -899,6 +941,15 @@ export abstract class CodeComparison {
 function isMadeName(left: Meaning, right: Meaning, a: Code, b: Code): boolean {
   if (left.kind !== 'local' || right.kind !== 'global' || a.module.path !== b.module.path) return false;
   return /[.:]/.test(right.name) && left.variable.name === right.name && left.variable.defs[0]?.type === 'Parameter';
+}
+
+/** Whether a name is there whatever happens: the props of a component, a ref. */
+function isHeld(name: Node, { scopes, held }: ProofModule): boolean {
+  const variable = scopes.variableOf(name);
+  if (!variable) return true;
+  const init = variable.defs[0]?.type === 'Variable' ? variable.defs[0].node.init : undefined;
+  const isRef = init != null && calleeName(init) === 'useRef';
+  return isPropsObject(scopes, variable) || isRef || held?.(name) !== undefined;
 }
 
 /** A constant that is a word, a number or the like, and the statement that declares it. */

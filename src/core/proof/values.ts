@@ -2,7 +2,7 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../script/parser.js';
 import type { Variable } from '../script/scopes.js';
-import { bare, isFunction, type FunctionNode } from '../script/walk.js';
+import { bare, isFunction, walk, type FunctionNode } from '../script/walk.js';
 import { looksAround } from './lazy.js';
 import type { ProofModule } from '../language/proof-module.js';
 
@@ -141,6 +141,20 @@ function isWritten(variable: Variable, node: Node, { scopes, opensAt, changing }
   const definition = variable.defs[0];
   const isConstant = definition?.type === 'Variable' && definition.parent.kind === 'const';
   return !isConstant || opensAt === undefined || changing?.(node) === 'now';
+}
+
+/** Whether a value is a name that is written again, or what a ref holds: any call may change it. */
+export function mayMove({ node, module }: Code): boolean {
+  let found = false;
+  walk(node, (inner) => {
+    if (isFunction(inner)) return false;
+    const variable = inner.type === 'Identifier' ? module.scopes.referenceOf(inner)?.resolved : undefined;
+    const isRef =
+      inner.type === 'MemberExpression' && inner.property.type === 'Identifier' && inner.property.name === 'current';
+    if (isRef || (variable && variable.defs.length > 0 && isWritten(variable, inner, module))) found = true;
+    return !found;
+  });
+  return found;
 }
 
 /**

@@ -1,7 +1,7 @@
 /** What waiting means for a value: an asynchronous function gives what a promise comes to, and never the promise. */
 import type { Node } from './parser.js';
 import type { ScriptScopes } from './scopes.js';
-import { bare, calleeName, isFunction, walk } from './walk.js';
+import { bare, isFunction, walk } from './walk.js';
 
 /** Whether code waits for something by itself, and not in a function inside of it. */
 export function waits(root: Node): boolean {
@@ -32,8 +32,10 @@ export function withoutAwait(node: Node): Node {
   return inner.type === 'AwaitExpression' ? inner.argument : inner;
 }
 
-const GIVES_NO_PROMISE =
-  /^(?:parse|stringify|keys|values|entries|fromEntries|String|Number|Boolean|parseInt|parseFloat|isArray)$/;
+const GIVES_NO_PROMISE = /^(?:String|Number|Boolean|parseInt|parseFloat)$/;
+const OF_LANGUAGE = /^(?:JSON|Object|Array|Number|String|Math|Date)$/;
+/** Members that are promises where they are anything. */
+const PROMISES = /promise|^(?:ready|finished|closed|loaded|done|complete)$/i;
 
 /** Whether a value is no promise, as far as its text tells. */
 export function isSettled(given: Node, scopes: ScriptScopes): boolean {
@@ -46,10 +48,11 @@ export function isSettled(given: Node, scopes: ScriptScopes): boolean {
     case 'UnaryExpression':
     case 'ObjectExpression':
     case 'ArrayExpression':
-    case 'MemberExpression':
     case 'ArrowFunctionExpression':
     case 'FunctionExpression':
       return true;
+    case 'MemberExpression':
+      return node.property.type === 'Identifier' && !node.computed && !PROMISES.test(node.property.name);
     case 'NewExpression':
       return !(node.callee.type === 'Identifier' && node.callee.name === 'Promise');
     case 'LogicalExpression':
@@ -57,7 +60,7 @@ export function isSettled(given: Node, scopes: ScriptScopes): boolean {
     case 'ConditionalExpression':
       return isSettled(node.consequent, scopes) && isSettled(node.alternate, scopes);
     case 'CallExpression':
-      return GIVES_NO_PROMISE.test(calleeName(node) ?? '');
+      return isPlainCall(bare(node.callee));
     case 'Identifier': {
       const definition = scopes.variableOf(node)?.defs[0];
       if (definition?.type !== 'Variable' || definition.parent.kind !== 'const' || !definition.node.init) return false;
@@ -66,4 +69,11 @@ export function isSettled(given: Node, scopes: ScriptScopes): boolean {
     default:
       return false;
   }
+}
+
+function isPlainCall(callee: Node): boolean {
+  if (callee.type === 'Identifier') return GIVES_NO_PROMISE.test(callee.name);
+  return (
+    callee.type === 'MemberExpression' && callee.object.type === 'Identifier' && OF_LANGUAGE.test(callee.object.name)
+  );
 }

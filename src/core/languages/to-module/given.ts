@@ -5,6 +5,7 @@ import type { Variable } from '../../script/scopes.js';
 import { isFunction, walk } from '../../script/walk.js';
 import type { Edit, Span } from '../../text/edits.js';
 import { isReserved } from '../../script/reserved.js';
+import { mayLeave, runsSurely } from '../../script/surely.js';
 import { FreeNames } from '../homes/free-names.js';
 import { inputName } from '../naming.js';
 import { isIn, nameSpan, valueBehind } from './bound.js';
@@ -47,7 +48,7 @@ export function givenTo(
   const typeNames: TypeName[] = [];
   const { path } = host.request.file;
   for (const reads of groups.values()) {
-    for (const [code, sites] of valuesOf(host, reads)) {
+    for (const [code, sites] of valuesOf(host, reads, spans)) {
       const { node, words } = sites[0]!;
       const name = free.take(nameFor(words));
       const answer = host.typed ? types?.typeAt(path, nameSpan(node)) : undefined;
@@ -111,16 +112,34 @@ function ownThis(host: ScriptHost, span: Span): Node[] {
   return found;
 }
 
+/** Whether a value is asked for whenever the code runs. */
+function isAskedFor(host: ScriptHost, read: Node, spans: readonly Span[]): boolean {
+  const around = host.scopes.ancestorsOf(read);
+  const inside = (node: Node) => spans.some((s) => node.range[0] >= s.start && node.range[1] <= s.end);
+  const root = [read, ...around].filter(inside).at(-1)!;
+  if (!runsSurely(read, root, host.scopes)) return false;
+  // Statements of the piece in front of it may have left.
+  const list = host.scopes.parentOf(root);
+  const isListed = list?.type === 'BlockStatement' || list?.type === 'Program';
+  return !isListed || list.body.every((s) => !inside(s) || s.range[0] >= root.range[0] || !mayLeave(s));
+}
+
 interface Site {
   readonly node: Node;
   readonly words: readonly string[];
 }
 
-/** A record whole where three members of it and more are asked for, or it is itself; else each member. */
-function valuesOf(host: ScriptHost, reads: readonly Read[]): Map<string, Site[]> {
+/**
+ * A record whole where three members of it and more are asked for, or it is itself, or a member is only asked for in some cases: it
+ * may be missing in the others. Else each member.
+ */
+function valuesOf(host: ScriptHost, reads: readonly Read[], spans: readonly Span[]): Map<string, Site[]> {
   const own = ({ further }: Read) => further.at(-1);
+  const isSure = (read: Read) => isAskedFor(host, read.first, spans);
+  const isSafe = (read: Read) =>
+    read.further.length === 0 || reads.some((r) => isSure(r) && r.names.join('.') === read.names.join('.'));
   const deeper = new Set(reads.map((r) => r.names.slice(r.fixed.length + 1).join('.')));
-  const isWhole = deeper.has('') || deeper.size > 2;
+  const isWhole = deeper.has('') || deeper.size > 2 || !reads.every(isSafe);
   const result = new Map<string, Site[]>();
   for (const read of reads) {
     const whole = read.fixed.at(-1) ?? read.first;
