@@ -54,6 +54,8 @@ interface Case {
     from: string;
     to: string;
     name?: string;
+    /** The new file, where it is not the one that would be chosen. */
+    target?: string;
     props?: 'members' | 'objects';
     sameFile?: boolean;
     into?: string;
@@ -195,10 +197,10 @@ function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
 }
 
 function cut(project: Project, spec: NonNullable<Case['extract']>, types: TypeOracle | undefined) {
-  const { file, from, to, seam, ...options } = spec;
+  const { file, from, to, seam, target, ...options } = spec;
   const text = textOf(project.files, file)!;
   const range = between(text, from, to);
-  const asked = seam ? { seam: withPieces(seam, text) } : {};
+  const asked = { ...(seam ? { seam: withPieces(seam, text) } : {}), ...(target === undefined ? {} : { to: target }) };
   return extract(project, { path: file, range, ...options, ...asked, ...(types ? { types } : {}) });
 }
 

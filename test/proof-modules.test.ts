@@ -280,3 +280,72 @@ describe('code that stands in a module', () => {
       });
   }
 });
+
+describe('a path in code that stands in another folder', () => {
+  const jsx = (path: string) => `export function Panel({ hives }) {
+  return <button onClick={() => ${path}}>{hives.length}</button>;
+}
+`;
+  const vue = (image: string) => `<template><p><img src="${image}" /></p></template>\n`;
+  const USE = { jsx: "import { Panel } from '../parts/Panel';\n\n", vue: "import Panel from '../parts/Panel.vue';" };
+  const page = (inside: string) => `${USE.jsx}export function Page({ hives }) {\n  return <main>${inside}</main>;\n}\n`;
+  const prove = (before: Record<string, string>, after: Record<string, string>) => {
+    const proof = proveFiles(memoryProject(before), memoryProject(after), Object.keys(after));
+    return proof.answer === 'same' ? 'same' : `${proof.answer} ${proof.code}`;
+  };
+
+  const LOADS: readonly (readonly [was: string, right: string, wrong: string])[] = [
+    ["import('./save')", "import('../views/save')", "import('./save')"],
+    ["require('../save')", "require('../save')", "require('../views/save')"],
+    [
+      "new URL('./comb.png', import.meta.url)",
+      "new URL('../views/comb.png', import.meta.url)",
+      "new URL('./comb.png', import.meta.url)",
+    ],
+    ["import('hives')", "import('hives')", "import('./hives')"],
+  ];
+  for (const [was, right, wrong] of LOADS) {
+    it(`means the same file: ${was}`, () => {
+      const inside = jsx(was).replace(/^[^]*return (.*);\n}\n$/, '$1');
+      const before = { 'views/Page.jsx': page(inside).replace(USE.jsx, '') };
+      const after = (path: string) => ({
+        'views/Page.jsx': page('<Panel hives={hives} />'),
+        'parts/Panel.jsx': jsx(path),
+      });
+      expect(prove(before, after(right))).toBe('same');
+      expect(prove(before, after(wrong))).toBe('different name-meaning');
+    });
+  }
+
+  it('means the same file: what a template of Vue shows', () => {
+    const before = { 'views/Page.vue': '<template><main><p><img src="./comb.png" /></p></main></template>\n' };
+    const after = (image: string) => ({
+      'views/Page.vue': `<template><main><Panel /></main></template>\n<script setup>${USE.vue}</script>\n`,
+      'parts/Panel.vue': vue(image),
+    });
+    expect(prove(before, after('../views/comb.png'))).toBe('same');
+    expect(prove(before, after('./comb.png'))).toBe('different name-meaning');
+    // What is handed over is text, and no path any more.
+    const handed = {
+      ...after(''),
+      'views/Page.vue': `<template><main><Panel image="./comb.png" /></main></template>\n<script setup>${USE.vue}</script>\n`,
+      'parts/Panel.vue':
+        '<template><p><img :src="image" /></p></template>\n<script setup>defineProps([\'image\'])</script>\n',
+    };
+    expect(prove(before, handed)).toMatch(/^different /);
+  });
+
+  it('does not know what else a file knows of itself', () => {
+    const before = { 'views/Page.jsx': page('<p>{import.meta.url}</p>').replace(USE.jsx, '') };
+    const after = {
+      'views/Page.jsx': page('<Panel />'),
+      'parts/Panel.jsx': 'export function Panel() {\n  return <p>{import.meta.url}</p>;\n}\n',
+    };
+    expect(prove(before, after)).toBe('different name-meaning');
+    const built = (text: Record<string, string>) =>
+      Object.fromEntries(
+        Object.entries(text).map(([path, code]) => [path, code.replace('import.meta.url', 'import.meta.env.MODE')]),
+      );
+    expect(prove(built(before), built(after))).toBe('same');
+  });
+});

@@ -75,6 +75,14 @@ function common(command: Command): Command {
     .option('--quiet', 'no notes on stderr');
 }
 
+/** Options of every command that changes files and is proven. */
+function writing(command: Command): Command {
+  return command
+    .option('--dry-run', 'write nothing; the unified diff on stdout')
+    .option('--unproven', 'write even what cannot be proven, and say so')
+    .option('--no-types', 'find types, but do not check them afterwards');
+}
+
 function addReading(program: Command, act: Act): void {
   common(program.command('survey').argument('[paths...]', 'files or folders to look at'))
     .description('the whole at a glance: component tree, sizes, state, what deserves a look')
@@ -160,102 +168,94 @@ function addPlans(program: Command, act: Act): void {
 }
 
 function addCuts(program: Command, act: Act): void {
-  common(
-    program
-      .command('extract')
-      .argument(
-        '<file:from-to>',
-        'lines, or line:column, as in src/App.tsx:12-30 or src/App.tsx:12:5-30:11; or a function that gives markup back, which is gone then, as in src/App.tsx:renderHead',
-      ),
-  )
-    .description('cut one region out into a component of its own, proven')
-    .option('--name <name>', 'name of the new component (default: from what the region shows)')
-    .option('--to <path>', 'file for the new component (default: beside its host)')
-    .option('--same-file', 'keep the new component in the file of its host')
-    .option('--into <language>', 'for an HTML page: write it as components of vue or jsx')
-    .addOption(
-      new Option('--props <style>', 'hand over objects whole or member by member').choices([
-        'auto',
-        'members',
-        'objects',
-      ]),
+  writing(
+    common(
+      program
+        .command('extract')
+        .argument(
+          '<file:from-to>',
+          'lines, or line:column, as in src/App.tsx:12-30 or src/App.tsx:12:5-30:11; or a function that gives markup back, which is gone then, as in src/App.tsx:renderHead',
+        ),
     )
-    .option('--input <name=code>', "what the part takes, as in hidden=tab !== 'harvests'", gathered)
-    .option(
-      '--event <name=code>',
-      'what happened and what the host then does, as in choose(id)=setChosen(id)',
-      gathered,
-    )
-    .option('--slot <name=lines>', SLOT, gathered)
-    .option('--stays <names>', 'what only the region uses and stays in the host', words)
-    .option('--along <names>', 'what goes along though more crosses then', words)
-    .option('--dry-run', 'write nothing; the unified diff on stdout')
-    .option('--unproven', 'write even what cannot be proven, and say so')
-    .option('--no-types', 'find types, but do not check them afterwards')
-    .action(async (range: string, options: ExtractOptions) => {
-      await act(options, parseRange(range)?.file, async (session) =>
-        (await import('./commands/extract.js')).extractCommand(session, range, options),
-      );
-    });
+      .description('cut one region out into a component of its own, proven')
+      .option('--name <name>', 'name of the new component (default: from what the region shows)')
+      .option('--to <path>', 'file for the new component (default: beside its host)')
+      .option('--same-file', 'keep the new component in the file of its host')
+      .option('--into <language>', 'for an HTML page: write it as components of vue or jsx')
+      .addOption(
+        new Option('--props <style>', 'hand over objects whole or member by member').choices([
+          'auto',
+          'members',
+          'objects',
+        ]),
+      )
+      .option('--input <name=code>', "what the part takes, as in hidden=tab !== 'harvests'", gathered)
+      .option(
+        '--event <name=code>',
+        'what happened and what the host then does, as in choose(id)=setChosen(id)',
+        gathered,
+      )
+      .option('--slot <name=lines>', SLOT, gathered)
+      .option('--stays <names>', 'what only the region uses and stays in the host', words)
+      .option('--along <names>', 'what goes along though more crosses then', words),
+  ).action(async (range: string, options: ExtractOptions) => {
+    await act(options, parseRange(range)?.file, async (session) =>
+      (await import('./commands/extract.js')).extractCommand(session, range, options),
+    );
+  });
 
-  common(
-    program
-      .command('hook')
-      .argument('<file:from-to>', 'lines of whole statements, as in src/App.tsx:12-14 or src/App.tsx:12-14,30-41'),
-  )
-    .description('make a hook of statements of a component: state with its effects and handlers, proven')
-    .option('--name <name>', 'name of the new hook (default: after the first state)')
-    .option('--to <path>', 'file for the new hook (default: beside its component)')
-    .option('--dry-run', 'write nothing; the unified diff on stdout')
-    .option('--unproven', 'write even what cannot be proven, and say so')
-    .option('--no-types', 'find types, but do not check them afterwards')
-    .action(async (range: string, options: StepOptions) => {
-      await act(options, parseRange(range.split(',')[0]!)?.file, async (session) =>
-        (await import('./commands/hook.js')).hookCommand(session, range, options),
-      );
-    });
+  writing(
+    common(
+      program
+        .command('hook')
+        .argument('<file:from-to>', 'lines of whole statements, as in src/App.tsx:12-14 or src/App.tsx:12-14,30-41'),
+    )
+      .description('make a hook of statements of a component: state with its effects and handlers, proven')
+      .option('--name <name>', 'name of the new hook (default: after the first state)')
+      .option('--to <path>', 'file for the new hook (default: beside its component)'),
+  ).action(async (range: string, options: StepOptions) => {
+    await act(options, parseRange(range.split(',')[0]!)?.file, async (session) =>
+      (await import('./commands/hook.js')).hookCommand(session, range, options),
+    );
+  });
 }
 
 function addModule(program: Command, act: Act): void {
-  common(
-    program
-      .command('module')
-      .argument(
-        '<file:what>',
-        'code by its lines, as in src/App.jsx:12-18, or declarations, as in src/App.jsx:formatDate,KINDS',
-      ),
-  )
-    .description('take logic out of a file to a module: requests, calculations, constants, proven')
-    .option('--name <name>', 'name of the function (default: after what it sends or gives)')
-    .option('--to <path>', 'the module, new or there already (default: by the address, or beside the file)')
-    .option('--dry-run', 'write nothing; the unified diff on stdout')
-    .option('--unproven', 'write even what cannot be proven, and say so')
-    .option('--no-types', 'find types, but do not check them afterwards')
-    .action(async (what: string, options: StepOptions) => {
-      await act(options, /^(.+?\.\w+):/.exec(what)?.[1], async (session) =>
-        (await import('./commands/module.js')).moduleCommand(session, what, options),
-      );
-    });
+  writing(
+    common(
+      program
+        .command('module')
+        .argument(
+          '<file:what>',
+          'code by its lines, as in src/App.jsx:12-18, or declarations, as in src/App.jsx:formatDate,KINDS',
+        ),
+    )
+      .description('take logic out of a file to a module: requests, calculations, constants, proven')
+      .option('--name <name>', 'name of the function (default: after what it sends or gives)')
+      .option('--to <path>', 'the module, new or there already (default: by the address, or beside the file)'),
+  ).action(async (what: string, options: StepOptions) => {
+    await act(options, /^(.+?\.\w+):/.exec(what)?.[1], async (session) =>
+      (await import('./commands/module.js')).moduleCommand(session, what, options),
+    );
+  });
 }
 
 function addHome(program: Command, act: Act): void {
-  common(
-    program
-      .command('home')
-      .argument('<component>', 'the component that keeps it; path#Name where several have the name')
-      .argument('<states...>', 'names of what it keeps'),
-  )
-    .description('bring state home: to the lowest component that all its uses are in, proven')
-    .option('--in <component>', 'the component that is to keep it, below or above')
-    .option('--new-lifetime', 'do it although it would live for another time; the note says what is lost or kept')
-    .option('--dry-run', 'write nothing; the unified diff on stdout')
-    .option('--unproven', 'write even what cannot be proven, and say so')
-    .option('--no-types', 'find types, but do not check them afterwards')
-    .action(async (component: string, states: string[], options: HomeOptions) => {
-      await act(options, undefined, async (session) =>
-        (await import('./commands/home.js')).homeCommand(session, component, states, options),
-      );
-    });
+  writing(
+    common(
+      program
+        .command('home')
+        .argument('<component>', 'the component that keeps it; path#Name where several have the name')
+        .argument('<states...>', 'names of what it keeps'),
+    )
+      .description('bring state home: to the lowest component that all its uses are in, proven')
+      .option('--in <component>', 'the component that is to keep it, below or above')
+      .option('--new-lifetime', 'do it although it would live for another time; the note says what is lost or kept'),
+  ).action(async (component: string, states: string[], options: HomeOptions) => {
+    await act(options, undefined, async (session) =>
+      (await import('./commands/home.js')).homeCommand(session, component, states, options),
+    );
+  });
 }
 
 function addCheck(program: Command, act: Act): void {
@@ -277,40 +277,37 @@ function addCheck(program: Command, act: Act): void {
 }
 
 function addMerging(program: Command, act: Act): void {
-  common(program.command('inline').argument('<name>', 'a component; path#Name where several have the name'))
-    .description('put a component back in the place of its tags, proven')
-    .option('--at <file:lines>', 'only the tag in these lines; the component stays for the others')
-    .option('--dry-run', 'write nothing; the unified diff on stdout')
-    .option('--unproven', 'write even what cannot be proven, and say so')
-    .option('--no-types', 'find types, but do not check them afterwards')
-    .action(async (name: string, options: InlineOptions) => {
-      await act(options, parseRange(options.at ?? '')?.file, async (session) =>
-        (await import('./commands/inline.js')).inlineCommand(session, name, options),
-      );
-    });
+  writing(
+    common(program.command('inline').argument('<name>', 'a component; path#Name where several have the name'))
+      .description('put a component back in the place of its tags, proven')
+      .option('--at <file:lines>', 'only the tag in these lines; the component stays for the others'),
+  ).action(async (name: string, options: InlineOptions) => {
+    await act(options, parseRange(options.at ?? '')?.file, async (session) =>
+      (await import('./commands/inline.js')).inlineCommand(session, name, options),
+    );
+  });
 
   const merging = (step: 'unify' | 'frame', about: string): Command =>
-    common(
-      program
-        .command(step)
-        .argument('<id>', 'a repeat, as `verkstad repeats` calls it')
-        .argument('[paths...]', 'the files or folders that were looked at, where it was not the whole project'),
-    )
-      .description(about)
-      .option('--name <name>', 'what to call it (default: from what it shows or does)')
-      .option('--to <path>', 'file for it (default: in the folder closest to all places)')
-      .option('--only <numbers>', 'only these places, as in 1,2,4', numbers)
-      .option(
-        '--input <name=code>',
-        'what the places hand over: an input under another name, or code of the first',
-        gathered,
+    writing(
+      common(
+        program
+          .command(step)
+          .argument('<id>', 'a repeat, as `verkstad repeats` calls it')
+          .argument('[paths...]', 'the files or folders that were looked at, where it was not the whole project'),
       )
-      .option('--event <name=event>', 'an event under another name', gathered)
-      .option('--slot <name=lines>', SLOT, gathered)
-      .option('--into <language>', 'for HTML pages: write them as components of vue or jsx')
-      .option('--dry-run', 'write nothing; the unified diff on stdout')
-      .option('--unproven', 'write even what cannot be proven, and say so')
-      .option('--no-types', 'find types, but do not check them afterwards');
+        .description(about)
+        .option('--name <name>', 'what to call it (default: from what it shows or does)')
+        .option('--to <path>', 'file for it (default: in the folder closest to all places)')
+        .option('--only <numbers>', 'only these places, as in 1,2,4', numbers)
+        .option(
+          '--input <name=code>',
+          'what the places hand over: an input under another name, or code of the first',
+          gathered,
+        )
+        .option('--event <name=event>', 'an event under another name', gathered)
+        .option('--slot <name=lines>', SLOT, gathered)
+        .option('--into <language>', 'for HTML pages: write them as components of vue or jsx'),
+    );
 
   merging('unify', 'make one component, function or hook of a repeat, with a use in every place, proven')
     .option('--as-list', 'places side by side become records and one use in a loop')

@@ -1,5 +1,6 @@
 /** Renders a file set with the real compiler and vue/server-renderer: each file compiled, imports looked up in the set. */
 import { createRequire } from 'node:module';
+import { dirname } from 'node:path';
 import { compileScript, compileTemplate, parse } from '@vue/compiler-sfc';
 import { renderToString } from '@vue/server-renderer';
 import { transformSync } from 'esbuild';
@@ -65,7 +66,8 @@ function compile(files: FileSet, path: string, source: string): Compiled {
       id: path,
       ssr: true,
       ssrCssVars: [],
-      transformAssetUrls: false,
+      // A path that means a file shows which.
+      transformAssetUrls: { base: `/${dirname(path)}` },
       compilerOptions: {
         ...(bindings ? { bindingMetadata: bindings } : {}),
         isTS: descriptor.scriptSetup?.lang === 'ts' || descriptor.script?.lang === 'ts',

@@ -171,8 +171,10 @@ class Lowering {
       this.#embed(attribute.parts);
       this.#code(attribute.code.syntax);
     } else if (attribute.quoted) {
-      const { quoted } = attribute;
-      forms.leaf(this.#label('string', 'expression'), quoted.start, quoted.end, forms.intern(attribute.text ?? ''));
+      const { quoted, asset } = attribute;
+      // What the compiler is to find cannot be handed over: only the element around it can, as content.
+      const label = asset ? this.#label('asset') : this.#label('string', 'expression');
+      forms.leaf(label, quoted.start, quoted.end, forms.intern(attribute.text ?? ''));
     } else this.#leaf('boolean', end, end, 'true', 'expression');
     forms.close();
   }

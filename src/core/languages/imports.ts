@@ -5,8 +5,9 @@ import { dirname, extname, OUTSIDE, placeOf, relativeFrom } from '../files/paths
 import type { Edit, Span } from '../text/edits.js';
 import { headEnd } from './head.js';
 import { requiredBy, type Variable } from '../script/scopes.js';
-import { nodeWithin, spanOf } from '../script/walk.js';
-import type { ParsedScript } from '../script/parser.js';
+import { isRelative, sourceAsked } from '../script/sources.js';
+import { nodeWithin, spanOf, walk } from '../script/walk.js';
+import type { Node, ParsedScript } from '../script/parser.js';
 import type { ScriptScopes } from '../script/scopes.js';
 
 /** A file with a script, as far as its imports go. */
@@ -30,9 +31,35 @@ export interface ImportHabits {
 
 /** A source as written in the host's file, for a file in another folder. */
 export function rebasedSource(source: string, hostPath: string, targetPath: string): string {
-  if (!/^\.{1,2}(\/|$)/.test(source) || dirname(hostPath) === dirname(targetPath)) return source;
+  if (!isRelative(source) || dirname(hostPath) === dirname(targetPath)) return source;
   const path = placeOf(hostPath, source);
   return path === undefined ? source : relativeFrom(dirname(OUTSIDE + targetPath), path);
+}
+
+/** Paths that code asks for wherever it stands (`import('./x')`, `new URL('./x', import.meta.url)`), as another folder writes them. */
+export function rebasedLoads(root: Node, hostPath: string, targetPath: string): Edit[] {
+  const edits: Edit[] = [];
+  walk(root, (node) => {
+    const asked = sourceAsked(node);
+    if (!asked) return;
+    const source = rebasedSource(asked.value, hostPath, targetPath);
+    if (source !== asked.value) edits.push({ start: asked.range[0] + 1, end: asked.range[1] - 1, text: source });
+  });
+  return edits;
+}
+
+/** What a style sheet asks for: `url(x.png)`, `@import './x.css'`, `composes: a from './x.css'`. */
+const ADDRESS = /\burl\(\s*(['"]?)([^'")\s]+)\1\s*\)|(?:@(?:import|use|forward)|\bfrom)\s+(['"])(\.[^'"]+)\3/g;
+
+/** A style sheet with its paths as another folder writes them. */
+export function rebasedSheet(css: string, hostPath: string, targetPath: string): string {
+  return css.replace(ADDRESS, (whole, _quote, url: string | undefined, _other, path: string | undefined) => {
+    const written = url ?? path!;
+    // Without a dot in front, `url` means the same folder, and the root, an alias or another address do not.
+    const source = isRelative(written) || /^(?:[~@/#{$]|[\w+.-]+:)/.test(written) ? written : `./${written}`;
+    const moved = rebasedSource(source, hostPath, targetPath);
+    return moved === source ? whole : whole.replace(written, () => moved);
+  });
 }
 
 /** The source by which one file names another with its extension. */
@@ -193,22 +220,35 @@ export function wholeLines(text: string, span: Span): Edit {
   return { start, end, text: '' };
 }
 
+/** Removal of several spans; neighbours go as one, so that no gap is left between them. */
+export function removedLines(text: string, spans: readonly Span[]): Edit[] {
+  const merged: Span[] = [];
+  for (const span of [...spans].sort((a, b) => a.start - b.start)) {
+    const last = merged.at(-1);
+    if (last && /^[\s;]*$/.test(text.slice(last.end, span.start)))
+      merged[merged.length - 1] = { start: last.start, end: span.end };
+    else merged.push(span);
+  }
+  return merged.map((span) => wholeLines(text, span));
+}
+
 interface ImportPlace {
   readonly offset: number;
   readonly behind: 'imports' | 'directive' | 'nothing';
   readonly around?: readonly [string, string];
 }
 
+/** `import …`, and `const x = require('…')` at the head of a file. */
+export function isImporting(statement: Node): boolean {
+  if (statement.type === 'ImportDeclaration') return true;
+  return statement.type === 'VariableDeclaration' && statement.declarations.some((d) => requiredBy(d.init));
+}
+
 /** Where a new import goes: behind the last import, else behind directives and the comment at the head. */
 export function importPlace(scene: Importing): ImportPlace {
   const body = scene.script.program.body;
   let last: Span | undefined;
-  for (const statement of body) {
-    const isImport =
-      statement.type === 'ImportDeclaration' ||
-      (statement.type === 'VariableDeclaration' && statement.declarations.some((d) => requiredBy(d.init)));
-    if (isImport) last = spanOf(statement);
-  }
+  for (const statement of body) if (isImporting(statement)) last = spanOf(statement);
   const directive = body.filter((s) => s.type === 'ExpressionStatement' && 'directive' in s && s.directive);
   if (last) return { offset: lineEndFrom(scene.text, last.end), behind: 'imports' };
   if (scene.firstImport) return { ...scene.firstImport, behind: 'nothing' };

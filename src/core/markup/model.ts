@@ -45,6 +45,8 @@ export interface Attribute extends Span {
   readonly text?: string;
   /** The value of a static attribute, its quotes included. */
   readonly quoted?: Span;
+  /** The text is a path that the compiler asks for as it does for modules. */
+  readonly asset?: boolean;
   /** The code of the value, without braces. */
   readonly code?: Code;
   /** Markup inside the value: a node-valued prop. */

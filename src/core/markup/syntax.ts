@@ -146,5 +146,7 @@ function slotsOf(attribute: Attribute): Node {
 
 function valueOf(attribute: Attribute): Node {
   if (attribute.code) return attribute.code.syntax;
-  return make.literal(attribute.text ?? true, attribute.quoted ?? attribute);
+  const place = attribute.quoted ?? attribute;
+  const text = make.literal(attribute.text ?? true, place);
+  return attribute.asset ? make.loaded(text, place) : text;
 }

@@ -35,6 +35,7 @@ import {
   wordsShown,
 } from './said.js';
 import { askedFor, hostPrefixed, withSuffix, wordsIn, wordsName } from './words.js';
+import { singular } from '../text/words.js';
 
 export interface NameHints {
   readonly text: string;
@@ -353,13 +354,6 @@ function lastName(source: string): string | undefined {
         ),
     );
   return names?.[names.length - 1];
-}
-
-export function singular(word: string): string {
-  if (/(?:ies)$/.test(word) && word.length > 4) return word.slice(0, -3) + 'y';
-  if (/(?:sses|shes|ches|xes)$/.test(word)) return word.slice(0, -2);
-  if (/[^su]s$/.test(word)) return word.slice(0, -1);
-  return word.replace(/List$/, '');
 }
 
 /** The heading of highest rank; several of one rank head the parts, not the whole. */

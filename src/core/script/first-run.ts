@@ -1,7 +1,7 @@
 /** What a statement does first: where statements in front of it may have stood in a call of it. */
 import type { Node } from './parser.js';
 import type { ScriptScopes } from './scopes.js';
-import { memberOfThis } from './this-members.js';
+import { isShownMember, memberOfThis } from './this-members.js';
 import { bare, isFunction } from './walk.js';
 
 /**
@@ -72,8 +72,7 @@ function isFixed(given: Node, scopes: ScriptScopes): boolean {
     return !variable || !scopes.isReassigned(variable);
   }
   // What a class calls by `this` is its own; what it shows and is given changes.
-  const member = memberOfThis(node);
-  return member !== undefined && !/^(?:state|props)$/.test(member);
+  return memberOfThis(node) !== undefined && !isShownMember(node);
 }
 
 /** A function by its name, or a method of something that is always the same. */

@@ -1,6 +1,7 @@
 /** Values that are written out. */
 import type { Node } from './parser.js';
-import { bare } from './walk.js';
+import type { Span } from '../text/edits.js';
+import { bare, spanOf, walk } from './walk.js';
 
 /** The made call around a value that a component keeps, where no call of the source says that it does. */
 export const KEPT = '$kept';
@@ -38,4 +39,13 @@ export function isWrittenOut(node: Node): boolean {
     return value.properties.every((p) => p.type === 'Property' && !p.computed && !p.method && isWrittenOut(p.value));
   if (value.type === 'TemplateLiteral') return value.expressions.length === 0;
   return isLiteral(value) || (value.type === 'Identifier' && value.name === 'undefined');
+}
+
+/** Texts in code whose lines are what they say. */
+export function templateSpans(root: Node): Span[] {
+  const spans: Span[] = [];
+  walk(root, (node) => {
+    if (node.type === 'TemplateLiteral') spans.push(spanOf(node));
+  });
+  return spans;
 }

@@ -33,6 +33,11 @@ export function call(callee: Node, args: readonly Node[], span: Span): TSESTree.
   return make('CallExpression', span, { callee, arguments: args, optional: false });
 }
 
+/** A file that is asked for by its path. */
+export function loaded(source: Node, span: Span): TSESTree.ImportExpression {
+  return make('ImportExpression', span, { source, options: null });
+}
+
 export function arrow(params: readonly Node[], body: Node, span: Span): TSESTree.ArrowFunctionExpression {
   const expression = body.type !== 'BlockStatement';
   return make('ArrowFunctionExpression', span, { params, body, expression, async: false, generator: false, id: null });

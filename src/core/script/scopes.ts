@@ -6,7 +6,7 @@ import { analyze, DefinitionType, type Scope, type Variable, type Reference } fr
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Span } from '../text/edits.js';
 import type { Node, ParsedScript } from './parser.js';
-import { forEachChild } from './walk.js';
+import { forEachChild, nodeWithin, spanOf } from './walk.js';
 
 export type { Scope, Variable, Reference };
 export { DefinitionType };
@@ -116,6 +116,17 @@ export class ScriptScopes {
     return variable.scope === this.moduleScope || variable.scope.type === 'global';
   }
 
+  /** The statement at the top of the file that declares a variable. */
+  statementOf(variable: Variable): TSESTree.ProgramStatement | undefined {
+    const id = variable.identifiers[0];
+    return id && this.script.program.body.find((statement) => nodeWithin(id, spanOf(statement)));
+  }
+
+  /** What a statement declares at the top of the file. */
+  declaredBy(statement: Node): Variable[] {
+    return this.moduleScope.variables.filter((v) => v.identifiers.some((id) => nodeWithin(id, spanOf(statement))));
+  }
+
   /** Whether anything in the file declares a name. */
   declares(name: string): boolean {
     return this.#scopes.some(({ set }) => (set.get(name)?.defs.length ?? 0) > 0);
@@ -143,6 +154,11 @@ export class ScriptScopes {
   unresolved(): Reference[] {
     return this.references.filter((reference) => !reference.resolved || reference.resolved.defs.length === 0);
   }
+}
+
+/** Whether a name is that of a type and of nothing that runs. */
+export function isTypeOnly(variable: Variable): boolean {
+  return variable.defs.every((d) => d.type === DefinitionType.Type);
 }
 
 /** Whether a variable is the props object of a component: the one plain first parameter of a function with a capital name. */

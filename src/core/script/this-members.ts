@@ -2,7 +2,7 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from './parser.js';
 import type { ScriptScopes } from './scopes.js';
-import { bare, isFunction, walk } from './walk.js';
+import { bare, isFunction, walk, type FunctionNode } from './walk.js';
 
 /** `x` of `this.x`. */
 export function memberOfThis(node: Node): string | undefined {
@@ -12,6 +12,22 @@ export function memberOfThis(node: Node): string | undefined {
     !node.computed &&
     node.property.type === 'Identifier';
   return isMember ? (node.property as TSESTree.Identifier).name : undefined;
+}
+
+/** Whether a function asks for its `this`. */
+export function asksThis(fn: FunctionNode): boolean {
+  let found = false;
+  walk(fn, (node) => {
+    if (node !== fn && isFunction(node) && node.type !== 'ArrowFunctionExpression') return false;
+    if (node.type === 'ThisExpression') found = true;
+    return !found;
+  });
+  return found;
+}
+
+/** `this.state` and `this.props`: what changes with each rendering. */
+export function isShownMember(node: Node): boolean {
+  return /^(?:state|props)$/.test(memberOfThis(node) ?? '');
 }
 
 /** `f.bind(…)`: the function, and what it is given. */

@@ -15,6 +15,7 @@ import { JsxMarkup } from '../jsx/markup.js';
 import { readJsxModule } from '../jsx/read.js';
 import { unify } from '../jsx/unify/unify.js';
 import { spansPassed } from '../jsx/unify/values.js';
+import { rebasedSheet } from '../imports.js';
 import { fileFor } from '../naming.js';
 import type { MovedStyles } from '../style-rules.js';
 import { about } from './about.js';
@@ -81,7 +82,7 @@ export const astro: Language = {
     const refused = refusedCut(request);
     if (refused) return refused;
     const { file, ports, region, target } = request;
-    const styles = goingFrom(file, [region], [], ports);
+    const styles = goingFrom(file, [region], [], ports, target);
     if (isProblem(styles)) return styles;
     const cutting = cut(request, { dialect, newFile });
     if (isProblem(cutting)) return cutting;
@@ -107,7 +108,7 @@ export const astro: Language = {
       const here = [...places.keys()].filter((p) => places[p]!.file.path === file.path);
       const regions = here.map((p) => places[p]!.span);
       const kept = here.flatMap((p) => request.inputs.flatMap(({ values }) => spansPassed(values[p])));
-      const styles = goingFrom(file, regions, kept, ports);
+      const styles = goingFrom(file, regions, kept, ports, target);
       if (isProblem(styles)) return styles;
       going.set(file.path, styles);
       if (styles.edits.length > 0) edits.set(file.path, [...(edits.get(file.path) ?? []), ...styles.edits]);
@@ -152,10 +153,13 @@ function goingFrom(
   regions: readonly Span[],
   kept: readonly Span[],
   ports: Ports,
+  target = file.path,
 ): MovedStyles | Problem {
   const unit = parseUnit(file, ports);
   if (isProblem(unit)) return unit;
-  return stylesOf(file, shownBy(unit, file.text), unit.raw, regions, kept, ports, lineEndOf(file.text));
+  const styles = stylesOf(file, shownBy(unit, file.text), unit.raw, regions, kept, ports, lineEndOf(file.text));
+  if (isProblem(styles)) return styles;
+  return { ...styles, blocks: styles.blocks.map((block) => rebasedSheet(block, file.path, target)) };
 }
 
 function withBlocks(

@@ -24,6 +24,7 @@ const open: OpenHost = (project, file, ports) => {
     ofInstance: false,
     isShown: () => false,
     lives: () => false,
+    holds: (word) => /^(?:this|props|state|current|data|params)$/.test(word),
     fixedMembers(root, [first, second]) {
       if (root.type === 'ThisExpression') return /^(?:props|state)$/.test(first!) && second !== undefined ? 2 : 1;
       const variable = scopes.variableOf(root);

@@ -6,6 +6,7 @@ import { isFunction, walk } from '../../script/walk.js';
 import type { Edit, Span } from '../../text/edits.js';
 import { isReserved } from '../../script/reserved.js';
 import { mayLeave, runsSurely } from '../../script/surely.js';
+import { capital } from '../../text/words.js';
 import { FreeNames } from '../homes/free-names.js';
 import { inputName } from '../naming.js';
 import { isIn, nameSpan, valueBehind } from './bound.js';
@@ -50,7 +51,7 @@ export function givenTo(
   for (const reads of groups.values()) {
     for (const [code, sites] of valuesOf(host, reads, spans)) {
       const { node, words } = sites[0]!;
-      const name = free.take(nameFor(words));
+      const name = free.take(nameFor(host, words));
       const answer = host.typed ? types?.typeAt(path, nameSpan(node)) : undefined;
       typeNames.push(...(answer?.names ?? []));
       parameters.push({ name, ...(host.typed ? { type: answer?.text ?? 'any' } : {}) });
@@ -154,22 +155,18 @@ function valuesOf(host: ScriptHost, reads: readonly Read[], spans: readonly Span
 /** Words that say nothing without what they are said of. */
 const OF_SOMETHING =
   /^(?:id|_id|uid|key|name|length|type|title|index|data|item|text|label|code|size|count|date|url|status|page|slug)$/;
-/** Words of the language, that say how a value is kept. */
-const HOLDERS = /^(?:this|props|state|value|current|data|params|\$\w+)$/;
 
 /** `hiveId` for `this.props.hive.id`, `query` for `query.value`. */
-function nameFor(words: readonly string[]): string {
-  const said = words.filter((word) => !HOLDERS.test(word));
+function nameFor({ holds }: ScriptHost, words: readonly string[]): string {
+  const said = words.filter((word) => !holds(word));
   const last = said.at(-1) ?? words.at(-1)!;
   const before = said.at(-2);
-  const name = before !== undefined && OF_SOMETHING.test(last) && !/s$/.test(before) ? before + capital(last) : last;
+  const name =
+    before !== undefined && OF_SOMETHING.test(last) && !/s$/.test(before)
+      ? before + capital(last.replace(/^_+/, ''))
+      : last;
   const own = inputName(name.replace(/^\$+|^_+/, '') || 'value');
   return isReserved(own) ? `${own}Value` : own;
-}
-
-function capital(word: string): string {
-  const bare = word.replace(/^_+/, '');
-  return bare[0]!.toUpperCase() + bare.slice(1);
 }
 
 function replaced(host: ScriptHost, node: Node, name: string): Edit {

@@ -4,7 +4,7 @@ import type { ProjectView } from '../../language/project.js';
 import type { Ports, SourceFile } from '../../language/ports.js';
 import type { Wanted } from '../../language/to-module.js';
 import type { Node } from '../../script/parser.js';
-import type { Variable } from '../../script/scopes.js';
+import { isTypeOnly, type Variable } from '../../script/scopes.js';
 import { bare, calleeName, isFunction, walk } from '../../script/walk.js';
 import type { ImportHabits, Importing } from '../imports.js';
 
@@ -26,6 +26,8 @@ export interface ScriptHost extends Importing {
   readonly isShown: (name: string) => boolean;
   /** Whether a call keeps something for as long as the component lives, or works it out when it is read. */
   readonly lives: (callee: string) => boolean;
+  /** Whether a word only says how a value is kept, as `props` or `value` does. */
+  readonly holds: (word: string) => boolean;
   /** How much of a path is one value: `this.props.hive` of a class, `query.value` of a ref. Counts what stands behind the first name. */
   readonly fixedMembers: (root: Node, members: readonly string[]) => number;
   /** What handing on a name of the component, with members behind it, does there: words for people; undefined where it is a value. */
@@ -41,10 +43,6 @@ export function isOfFile(host: ScriptHost, variable: Variable): boolean {
   if (host.scopes.isImport(variable)) return true;
   if (!host.scopes.isModuleLevel(variable)) return false;
   return !host.ofInstance || isTypeOnly(variable) || isWrittenOut(variable);
-}
-
-export function isTypeOnly(variable: Variable): boolean {
-  return variable.isTypeVariable && !variable.isValueVariable;
 }
 
 /** A constant that is the same text for every component. */

@@ -10,9 +10,9 @@ import { tieOf } from './bound.js';
 import { givenTo, namesIn } from './given.js';
 import { statementAround, type OpenHost, type ScriptHost } from './host.js';
 import { addressModule, nameOfPiece, nameOfRequest } from './naming.js';
-import { declaredBy, needsOf, statementOf, whyItStays } from './needs.js';
+import { needsOf, whyItStays, type Needs } from './needs.js';
 import { pieceAt, spansOf, type Piece } from './piece.js';
-import { requestsIn } from './requests.js';
+import { maySend, requestsIn } from './requests.js';
 import { callText, declarationText, functionText, hostEdits, importsFor, moduleText, requiresFor } from './write.js';
 
 export function toModule(open: OpenHost): ToModule {
@@ -26,6 +26,7 @@ export function toModule(open: OpenHost): ToModule {
         : code(request, host, request.wanted.span);
     },
     requests(project, file, ports) {
+      if (!maySend(file.text)) return [];
       const host = open(project, file, ports, { names: [] });
       if (isProblem(host) || isCommonJs(host)) return [];
       return requestsIn(host).flatMap((sent): SentRequest[] => {
@@ -55,7 +56,7 @@ function declarations(request: LeavingRequest, host: ScriptHost, names: readonly
   const statements: Node[] = [];
   for (const name of names) {
     const variable = host.scopes.moduleScope.set.get(name);
-    const statement = variable && statementOf(host, variable);
+    const statement = variable && host.scopes.statementOf(variable);
     if (!statement || host.scopes.isImport(variable)) return problem('module-name-unknown', { path }, name);
     const why = whyItStays(host, statement, variable, []);
     if (why !== undefined) return problem('module-needs', { path, span: spanOf(variable.identifiers[0]!) }, name, why);
@@ -66,16 +67,18 @@ function declarations(request: LeavingRequest, host: ScriptHost, names: readonly
   const needs = needsOf(host, statements, [], []);
   if (isProblem(needs)) return needs;
   const target = request.target ?? fileFor(project, path, names[0]!, host.extension);
-  const wanted = new Set(statements.flatMap((s) => declaredBy(host, s)));
-  const isGiven = (s: Node) => declaredBy(host, s).some((v) => wanted.has(v) || needs.kept.includes(v));
+  const wanted = new Set(statements.flatMap((s) => host.scopes.declaredBy(s)));
+  const isGiven = (s: Node) => host.scopes.declaredBy(s).some((v) => wanted.has(v) || needs.kept.includes(v));
   const sections = [
     ...requiresFor(host, needs, target),
-    ...needs.going.map((s) => declarationText(host, s, isGiven(s))),
+    ...needs.going.map((s) => declarationText(host, s, isGiven(s), target)),
   ];
-  const given = needs.going.filter(isGiven).flatMap((s) => declaredBy(host, s).map((v) => v.name));
+  const given = needs.going.filter(isGiven).flatMap((s) => host.scopes.declaredBy(s).map((v) => v.name));
   const text = moduleText(project, ports, host, target, importsFor(host, needs, [], target), sections, given);
   if (isProblem(text)) return text;
-  const along = needs.going.flatMap((s) => (statements.includes(s) ? [] : declaredBy(host, s).map((v) => v.name)));
+  const along = needs.going.flatMap((s) =>
+    statements.includes(s) ? [] : host.scopes.declaredBy(s).map((v) => v.name),
+  );
   return {
     edits: hostEdits(host, [], [], needs, target, []),
     target,
@@ -84,17 +87,15 @@ function declarations(request: LeavingRequest, host: ScriptHost, names: readonly
     parameters: undefined,
     region: hullOf(statements.map(spanOf)),
     notes: [
-      ...notesOf(
-        needs.given.map((v) => v.name),
-        path,
-      ),
+      ...notesOf(needs, path),
       ...(along.length > 0 ? [`${along.join(', ')} went along: it is needed there`] : []),
     ],
   };
 }
 
-function notesOf(given: readonly string[], path: string): string[] {
-  return given.length > 0 ? [`${given.join(', ')} can still be had from ${path}, for those who import it there`] : [];
+function notesOf({ given }: Needs, path: string): string[] {
+  const names = given.map((v) => v.name).join(', ');
+  return given.length > 0 ? [`${names} can still be had from ${path}, for those who import it there`] : [];
 }
 
 /** Code of a component, as a function. */
@@ -120,33 +121,20 @@ function code(request: LeavingRequest, host: ScriptHost, wanted: Span): LogicLea
   const local = given.types.filter((t) => t.from === 'here').map((t) => t.name);
   const needs = needsOf(host, [], spans, local);
   if (isProblem(needs)) return needs;
-  const keeps = new Set(needs.kept);
+  const isGiven = (s: Node) => host.scopes.declaredBy(s).some((v) => needs.kept.includes(v));
   const sections = [
     ...requiresFor(host, needs, target),
-    ...needs.going.map((s) =>
-      declarationText(
-        host,
-        s,
-        declaredBy(host, s).some((v) => keeps.has(v)),
-      ),
-    ),
-    functionText(host, name, piece, given),
+    ...needs.going.map((s) => declarationText(host, s, isGiven(s), target)),
+    functionText(host, name, piece, given, target),
   ];
   const names = [...needs.kept.map((v) => v.name), name];
   const text = moduleText(project, ports, host, target, importsFor(host, needs, given.types, target), sections, [
-    ...needs.going.flatMap((s) => declaredBy(host, s).map((v) => v.name)),
+    ...needs.going.flatMap((s) => host.scopes.declaredBy(s).map((v) => v.name)),
     name,
   ]);
   if (isProblem(text)) return text;
   const edits = hostEdits(host, useEdits(host, piece, callText(host, name, given)), spans, needs, target, [name]);
-  const isLate = piece.waits ? [LATER] : [];
-  const notes = [
-    ...notesOf(
-      needs.given.map((v) => v.name),
-      path,
-    ),
-    ...isLate,
-  ];
+  const notes = [...notesOf(needs, path), ...(piece.waits ? [LATER] : [])];
   return { edits, target, text, names, parameters: given.parameters, region: hullOf(spans), notes };
 }
 

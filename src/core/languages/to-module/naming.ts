@@ -4,6 +4,7 @@ import { packageAround } from '../rooms.js';
 import { textOf } from '../../files/files.js';
 import type { ProjectView } from '../../language/project.js';
 import type { Node } from '../../script/parser.js';
+import { capital, singular } from '../../text/words.js';
 import { isFunction } from '../../script/walk.js';
 import type { ScriptHost } from './host.js';
 import type { Piece } from './piece.js';
@@ -118,16 +119,6 @@ function habitualVerb(host: ScriptHost): string | undefined {
     if (verb !== undefined) counts.set(verb, (counts.get(verb) ?? 0) + 1);
   }
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
-}
-
-function capital(word: string): string {
-  return word[0]!.toUpperCase() + word.slice(1);
-}
-
-function singular(word: string): string {
-  if (/ies$/.test(word)) return word.replace(/ies$/, 'y');
-  if (/(?:ss|us|is|news)$/.test(word)) return word;
-  return word.replace(/(?<=(?:x|ch|sh|ss))es$|s$/, '');
 }
 
 /** Folders whose files answer requests. */

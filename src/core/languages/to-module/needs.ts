@@ -1,11 +1,10 @@
 /** What leaving code needs of the top of its file: it goes along, and the file imports what it still uses of it. */
-import type { TSESTree } from '@typescript-eslint/types';
 import { problem, type Problem } from '../../problems/problems.js';
 import type { Node } from '../../script/parser.js';
-import type { Variable } from '../../script/scopes.js';
+import { isTypeOnly, type Variable } from '../../script/scopes.js';
 import { nodeWithin, spanOf, walk } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
-import { isOfFile, isTypeOnly, type ScriptHost } from './host.js';
+import { isOfFile, type ScriptHost } from './host.js';
 
 export interface Needs {
   readonly imports: readonly Variable[];
@@ -45,7 +44,7 @@ export function needsOf(
       imports.add(variable);
       continue;
     }
-    const statement = statementOf(host, variable);
+    const statement = host.scopes.statementOf(variable);
     if (!statement || going.has(statement)) continue;
     if (isTypeOnly(variable)) {
       types.add(variable);
@@ -62,7 +61,7 @@ export function needsOf(
   // A type that nothing else names goes along.
   const gone = () => [...spans, ...[...going].map(spanOf)];
   for (const type of [...types]) {
-    const statement = statementOf(host, type)!;
+    const statement = host.scopes.statementOf(type)!;
     const isOnly = type.references.every((r) =>
       [...gone(), spanOf(statement)].some((s) => nodeWithin(r.identifier, s)),
     );
@@ -74,26 +73,16 @@ export function needsOf(
       else if (resolved && resolved !== type && host.scopes.isModuleLevel(resolved)) types.add(resolved);
   }
   const statements = [...going].sort((a, b) => a.range[0] - b.range[0]);
-  const declared = statements.flatMap((s) => declaredBy(host, s));
+  const declared = statements.flatMap((s) => host.scopes.declaredBy(s));
   const isUsed = (v: Variable) =>
     host.isShown(v.name) || v.references.some((r) => !gone().some((span) => nodeWithin(r.identifier, span)));
   return {
     imports: [...imports],
     going: statements,
     kept: declared.filter(isUsed),
-    given: statements.filter((s) => s.type.startsWith('Export')).flatMap((s) => declaredBy(host, s)),
-    types: [...types].filter((t) => !statements.includes(statementOf(host, t)!)),
+    given: statements.filter((s) => s.type.startsWith('Export')).flatMap((s) => host.scopes.declaredBy(s)),
+    types: [...types].filter((t) => !statements.includes(host.scopes.statementOf(t)!)),
   };
-}
-
-/** The statement at the top of the file that declares a name. */
-export function statementOf(host: ScriptHost, variable: Variable): TSESTree.ProgramStatement | undefined {
-  const id = variable.identifiers[0];
-  return id && host.script.program.body.find((s) => nodeWithin(id, spanOf(s)));
-}
-
-export function declaredBy(host: ScriptHost, statement: Node): Variable[] {
-  return host.scopes.moduleScope.variables.filter((v) => v.identifiers.some((id) => nodeWithin(id, spanOf(statement))));
 }
 
 /** Why a declaration cannot stand in another module. */

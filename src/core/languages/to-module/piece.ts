@@ -6,10 +6,11 @@ import { problem, type Problem } from '../../problems/problems.js';
 import { firstRun } from '../../script/first-run.js';
 import type { Node } from '../../script/parser.js';
 import type { Variable } from '../../script/scopes.js';
+import { asksThis } from '../../script/this-members.js';
 import { isSettled, waits, withoutAwait } from '../../script/waiting.js';
 import { bare, isFunction, nodeWithin, spanOf, walk, within, type FunctionNode } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
-import { tieOf, type Tie } from './bound.js';
+import { isIn, tieOf, type Tie } from './bound.js';
 import { statementAround, type ScriptHost } from './host.js';
 
 export interface Piece {
@@ -77,16 +78,6 @@ function bodyIn(host: ScriptHost, code: Node): Piece | undefined {
   return { statements: body.body, tail: undefined, results: [], waits: fn.async, of: fn };
 }
 
-function asksThis(fn: FunctionNode): boolean {
-  let found = false;
-  walk(fn, (node) => {
-    if (node !== fn && isFunction(node) && node.type !== 'ArrowFunctionExpression') return false;
-    if (node.type === 'ThisExpression') found = true;
-    return !found;
-  });
-  return found;
-}
-
 /** One expression by itself. */
 export function alone(node: Node): Piece {
   return { statements: [], tail: node, results: [], waits: waits(node) };
@@ -139,16 +130,8 @@ function isPlainPattern(statement: Node): boolean {
 function resultsOf(host: ScriptHost, statements: readonly Node[]): Variable[] {
   const spans = statements.map(spanOf);
   const isInside = (node: Node) => spans.some((span) => nodeWithin(node, span));
-  const found = new Set<Variable>();
-  for (const statement of statements)
-    walk(statement, (node) => {
-      if (isFunction(node) && node !== statement) return false;
-      const variable = node.type === 'Identifier' ? host.scopes.variableOf(node) : undefined;
-      if (variable?.identifiers.includes(node as never) && variable.references.some((r) => !isInside(r.identifier)))
-        found.add(variable);
-      return undefined;
-    });
-  return [...found];
+  const read = host.scopes.references.filter((r) => r.resolved && isIn(r.resolved, spans) && !isInside(r.identifier));
+  return [...new Set(read.map((r) => r.resolved!))];
 }
 
 /** The statements of one list that a range holds whole, where it holds nothing else. */

@@ -30,6 +30,13 @@ const METHODS: Readonly<Record<string, string>> = {
   del: 'DELETE',
 };
 
+/** Whether a text may send any: most files of a project do not, and are not read for it. */
+export function maySend(text: string): boolean {
+  return /fetch|axios|\b(?:ky|superagent|got|request|http)\b|\.(?:get|head|post|put|patch|del(?:ete)?)\s*\(/i.test(
+    text,
+  );
+}
+
 /** All of them that can leave, in text order; `limit`: no statement outside of it leaves with one. */
 export function requestsIn(host: ScriptHost, limit: Span = { start: 0, end: Infinity }): Sent[] {
   const found: Sent[] = [];
@@ -61,7 +68,7 @@ function sentBy(host: ScriptHost, call: Node): { method: string; address: string
   if (callee.type !== 'MemberExpression' || callee.computed || callee.property.type !== 'Identifier') return undefined;
   const object = bare(callee.object);
   const { name } = callee.property;
-  // `apos.http.get(…)` of a global record.
+  // `app.http.get(…)` of a global record.
   const root = object.type === 'MemberExpression' && !object.computed ? bare(object.object) : object;
   if (root.type !== 'Identifier' || !isOutside(host, root)) return undefined;
   if (object.type === 'Identifier' && /^(?:window|self|globalThis)$/.test(object.name) && name === 'fetch')

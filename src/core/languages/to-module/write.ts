@@ -7,8 +7,9 @@ import type { Ports } from '../../language/ports.js';
 import type { ProjectView } from '../../language/project.js';
 import type { Node } from '../../script/parser.js';
 import { DefinitionType, ScriptScopes, type Variable } from '../../script/scopes.js';
+import { templateSpans } from '../../script/literals.js';
 import { isScriptError } from '../../script/parser.js';
-import { nodeWithin, spanOf, walk } from '../../script/walk.js';
+import { nodeWithin, spanOf } from '../../script/walk.js';
 import { applyEdits, type Edit, type Span } from '../../text/edits.js';
 import { relocated, withComments } from '../../text/layout.js';
 import {
@@ -16,46 +17,50 @@ import {
   droppedImports,
   importsOf,
   repeatedImports,
+  rebasedLoads,
   rebasedSource,
+  removedLines,
   sourceFor,
-  wholeLines,
   type Importing,
   type WantedImport,
 } from '../imports.js';
 import type { Given } from './given.js';
 import type { ScriptHost } from './host.js';
-import { declarationIn, statementOf, type Needs } from './needs.js';
+import { declarationIn, type Needs } from './needs.js';
 import type { Piece } from './piece.js';
 
 /** The text of a declaration as the module has it. */
-export function declarationText(host: ScriptHost, statement: Node, isGiven: boolean): string {
+export function declarationText(host: ScriptHost, statement: Node, isGiven: boolean, target: string): string {
   const span = withComments(host.text, spanOf(statement));
   const inner = declarationIn(statement) ?? statement;
   const isOpen = statement.type.startsWith('Export');
   const head = isGiven && !isOpen ? [{ start: inner.range[0], end: inner.range[0], text: 'export ' }] : [];
-  return relocated(host.text, span, '', head, fixedIn(statement));
+  const loads = rebasedLoads(statement, host.request.file.path, target);
+  return relocated(host.text, span, '', [...head, ...loads], templateSpans(statement));
 }
 
 /** The function that the code becomes. */
-export function functionText(host: ScriptHost, name: string, piece: Piece, given: Given): string {
+export function functionText(host: ScriptHost, name: string, piece: Piece, given: Given, target: string): string {
   const { lineEnd: nl, indent, semi, pad } = host.habits;
   const { statements, tail, results, of } = piece;
+  const all = [...statements, ...(tail ? [tail] : [])];
+  const edits = [...given.edits, ...all.flatMap((node) => rebasedLoads(node, host.request.file.path, target))];
   const lines = statements.map((statement, i) => {
     const span = withComments(host.text, spanOf(statement));
     const before = statements[i - 1];
     // A blank line stays where one was.
     const apart = before && /\n[ \t]*\r?\n/.test(host.text.slice(before.range[1], span.start)) ? nl : '';
-    return apart + indent + relocated(host.text, span, indent, given.edits, fixedIn(statement));
+    return apart + indent + relocated(host.text, span, indent, edits, templateSpans(statement));
   });
   const only = results.length === 1 ? results[0]!.name : undefined;
   const returned = of
     ? undefined
     : tail
-      ? relocated(host.text, spanOf(tail), indent, given.edits, fixedIn(tail))
+      ? relocated(host.text, spanOf(tail), indent, edits, templateSpans(tail))
       : (only ?? (results.length > 0 ? `{${pad}${results.map((v) => v.name).join(', ')}${pad}}` : undefined));
-  const all = returned === undefined ? lines : [...lines, `${indent}return ${returned}${semi}`];
+  const body = returned === undefined ? lines : [...lines, `${indent}return ${returned}${semi}`];
   const isAsync = piece.waits ? 'async ' : '';
-  return `export ${isAsync}function ${name}(${parametersText(host, given)}) {${nl}${all.join(nl)}${nl}}`;
+  return `export ${isAsync}function ${name}(${parametersText(host, given)}) {${nl}${body.join(nl)}${nl}}`;
 }
 
 /** One record where there are more than three. */
@@ -135,23 +140,18 @@ export function moduleText(
   if (isScriptError(script)) return problem('file-syntax', { path: target }, script.message);
   const scopes = ScriptScopes.of(script);
   const module: Importing = { text: known, script, scopes, request: { file: { path: target } } };
-  const missing: WantedImport[] = [];
-  for (const entry of wanted) {
-    const there = scopes.moduleScope.set.get(entry.local);
-    if (!there || there.defs.length === 0) missing.push(entry);
-    else if (!isSameImport(there, entry) && project.resolver.resolve(target, entry.source) !== undefined) {
-      const from = project.resolver.resolve(target, entry.source);
-      // A name that the file had from this very module is its own here.
-      if (!('path' in from) || from.path !== target) return problem('module-taken', { path: target }, entry.local);
-    }
-  }
-  const taken = names.find((name) => scopes.moduleScope.set.get(name)?.defs.length);
+  const isOwn = ({ source }: WantedImport) => {
+    const from = project.resolver.resolve(target, source);
+    return 'path' in from && from.path === target;
+  };
+  // A name that the file had from this very module is its own here.
+  const foreign = wanted.filter((entry) => !isOwn(entry));
+  const there = (name: string) => scopes.visibleIn(scopes.moduleScope, name);
+  const clash = foreign.find((entry) => there(entry.local) && !isSameImport(there(entry.local)!, entry));
+  const taken = clash?.local ?? names.find((name) => there(name));
   if (taken !== undefined) return problem('module-taken', { path: target }, taken);
-  const own = missing.filter((entry) => {
-    const from = project.resolver.resolve(target, entry.source);
-    return !('path' in from) || from.path !== target;
-  });
-  const text = applyEdits(known, addedImports(module, own, host.habits, []));
+  const missing = foreign.filter((entry) => !there(entry.local));
+  const text = applyEdits(known, addedImports(module, missing, host.habits, []));
   return [text.trimEnd(), ...sections].filter(Boolean).join(nl + nl) + nl;
 }
 
@@ -193,9 +193,9 @@ export function hostEdits(
     typeOnly: kinds.get(name) ?? false,
   }));
   const passedOn = needs.given.map((v) => v.name);
-  const removed = merged(host, leaving);
+  const removed = removedLines(host.text, leaving);
   const exported = needs.types.flatMap((type) => {
-    const statement = statementOf(host, type);
+    const statement = host.scopes.statementOf(type);
     return statement && !statement.type.startsWith('Export')
       ? [{ start: statement.range[0], end: statement.range[0], text: 'export ' }]
       : [];
@@ -233,25 +233,4 @@ function handedOn(host: ScriptHost, line: string, imports: readonly Edit[]): Edi
     text.endsWith(nl + nl) ? `${text.slice(0, -nl.length)}${line}${nl}${nl}` : `${text}${line}${nl}`;
   if (around >= 0) return imports.map((e, i) => (i === around ? { ...e, text: behind(e.text) } : e));
   return [...imports, { start: at, end: at, text }];
-}
-
-/** Removal of whole statements; neighbours go as one, so that no gap is left between them. */
-function merged(host: ScriptHost, spans: readonly Span[]): Edit[] {
-  const result: Span[] = [];
-  for (const span of [...spans].sort((a, b) => a.start - b.start)) {
-    const last = result.at(-1);
-    if (last && /^[\s;]*$/.test(host.text.slice(last.end, span.start)))
-      result[result.length - 1] = { start: last.start, end: span.end };
-    else result.push(span);
-  }
-  return result.map((span) => wholeLines(host.text, span));
-}
-
-/** Texts whose lines are what they say. */
-function fixedIn(root: Node): Span[] {
-  const spans: Span[] = [];
-  walk(root, (node) => {
-    if (node.type === 'TemplateLiteral') spans.push(spanOf(node));
-  });
-  return spans;
 }

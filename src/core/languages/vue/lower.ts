@@ -47,7 +47,7 @@ export interface Lowered {
 
 /** Names that a template may use without anybody binding them. */
 const GLOBALS = new Set(
-  'Infinity undefined NaN isFinite isNaN parseFloat parseInt decodeURI decodeURIComponent encodeURI encodeURIComponent Math Number Date Array Object Boolean String RegExp Map Set JSON Intl BigInt console Error Symbol arguments'.split(
+  'Infinity undefined NaN isFinite isNaN parseFloat parseInt decodeURI decodeURIComponent encodeURI encodeURIComponent Math Number Date Array Object Boolean String RegExp Map Set JSON Intl BigInt console Error Symbol arguments require'.split(
     ' ',
   ),
 );

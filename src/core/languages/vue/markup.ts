@@ -4,6 +4,7 @@ import type { Node } from '../../script/parser.js';
 import * as make from '../../script/make.js';
 import { boundNames } from '../../script/walk.js';
 import type { Span } from '../../text/edits.js';
+import { isAsset } from './assets.js';
 import { isHandler, type Pieces } from './expressions.js';
 import { attributeOf } from './sfc.js';
 import { DYNAMIC_OUTLET } from '../../markup/syntax.js';
@@ -243,7 +244,8 @@ class TemplateMarkup {
       if (!value) return { kind, ...span, name, parts: [] };
       // Vue reads declarations one by one: on how many lines they stand means nothing.
       const text = node.name === 'style' ? value.content.trim().replace(/\s*\n\s*/g, ' ') : value.content;
-      return { kind, ...span, name, text, quoted: spanOf(value), parts: [] };
+      const asset = isAsset(element.tag, node) && { asset: true };
+      return { kind, ...span, name, text, quoted: spanOf(value), parts: [], ...asset };
     }
     const modifiers = node.modifiers.map((m) => `.${m.content}`).join('');
     const at = codeSpan(node);

@@ -45,6 +45,7 @@ const open: OpenHost = (project, file, ports, wanted) => {
     ofInstance,
     isShown: (name) => shown.has(name),
     lives: WORDS.isHook,
+    holds: (word) => /^(?:this|props|value|data|params|\$.*)$/.test(word),
     fixedMembers(root, [first]) {
       if (root.type === 'ThisExpression') return 1;
       const name = root.type === 'Identifier' ? root.name : undefined;

@@ -4,6 +4,7 @@ import { LOOKS_UP } from '../said.js';
 import { isReserved } from '../../script/reserved.js';
 import type { Forms } from '../../forms/forms.js';
 import type { Input, Site } from './input.js';
+import { capital } from '../../text/words.js';
 
 const BY_TAG: Readonly<Record<string, string>> = {
   '<h1>': 'title',
@@ -368,10 +369,6 @@ const MOST_AROUND = 3;
 
 function numbered(base: string, used: ReadonlySet<string>): string {
   for (let i = 2; ; i++) if (!used.has(`${base}${i}`)) return `${base}${i}`;
-}
-
-export function capital(word: string): string {
-  return word[0]!.toUpperCase() + word.slice(1);
 }
 
 function camel(text: string): string {

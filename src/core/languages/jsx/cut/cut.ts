@@ -19,7 +19,7 @@ import { isCommonJs, linkFiles, removals, withReact } from './link.js';
 import { findMoves, type Moves } from './moves.js';
 import { propTypesName, writePropTypes } from './prop-types.js';
 import { Scene } from './scene.js';
-import { declaredBy, findSharing, type Sharing } from './sharing.js';
+import { findSharing, type Sharing } from './sharing.js';
 import { withLeadingComments, writeComponent, writeUse } from './write.js';
 
 /** How a dialect whose files are components writes one. */
@@ -224,7 +224,7 @@ function namesIn(scene: Scene, shape: Interface, sharing: Sharing): Set<string> 
     ...sharing.imports,
     ...sharing.hostTypes,
     ...shape.typeVariables,
-    ...sharing.moved.flatMap((s) => declaredBy(scene, s)),
+    ...sharing.moved.flatMap((s) => scene.scopes.declaredBy(s)),
   ];
   return new Set([...variables.map((v) => v.name), ...shape.foreignTypes.map((t) => t.name)]);
 }

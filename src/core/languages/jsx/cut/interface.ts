@@ -8,7 +8,8 @@ import { originOf } from '../../origins.js';
 import type { Crossing } from './crossing.js';
 import { isTypeParameter, type Boundary } from './crossings.js';
 import type { Scene } from './scene.js';
-import { isTypeOnly } from './sharing.js';
+import { isTypeOnly } from '../../../script/scopes.js';
+import { capital } from '../../../text/words.js';
 
 export interface NamedProp {
   readonly name: string;
@@ -94,10 +95,6 @@ function freeName(crossing: Crossing, isTaken: (name: string) => boolean): strin
     : [...(member === 'state' ? [`current${capital(wanted)}`] : []), `${wanted}Value`, `own${capital(wanted)}`];
   for (const name of tries) if (!isTaken(name)) return name;
   for (let i = 2; ; i++) if (!isTaken(`${wanted}${i}`)) return `${wanted}${i}`;
-}
-
-function capital(name: string): string {
-  return name[0]!.toUpperCase() + name.slice(1);
 }
 
 /** Types of props as text, with a note of every name that has to come along. */

@@ -4,19 +4,23 @@ import { basename, dirname, extname } from '../../../files/paths.js';
 import type { TSESTree } from '@typescript-eslint/types';
 import { textOf } from '../../../files/files.js';
 import type { Node } from '../../../script/parser.js';
-import type { Variable } from '../../../script/scopes.js';
+import { isTypeOnly, type Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
 import type { TypeName } from '../../../language/cutting.js';
-import type { Edit, Span } from '../../../text/edits.js';
+import { isProblem } from '../../../problems/problems.js';
+import { applyEdits, type Edit, type Span } from '../../../text/edits.js';
+import { parseFile } from '../source.js';
 import { isModuleExports, type Habits } from './habits.js';
 import {
   droppedImports,
   importPlace,
+  isImporting,
   mergedImports,
   placedImport,
+  rebasedLoads,
   repeatedImports,
   sourceFor,
-  wholeLines,
+  removedLines,
 } from '../../imports.js';
 import { fileStem } from '../../naming.js';
 import { roomFor } from '../../rooms.js';
@@ -24,7 +28,7 @@ import { componentIn } from '../../../script/children.js';
 import { headComments } from '../../head.js';
 import { originOf } from '../../origins.js';
 import type { Scene } from './scene.js';
-import { declaredBy, isTypeOnly, needsOf, statementOfModule, type Sharing } from './sharing.js';
+import { needsOf, type Sharing } from './sharing.js';
 import { withLeadingComments } from './write.js';
 
 /** What leaves a file, and how its new file is made. */
@@ -61,13 +65,13 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
   const lines = repeatedImports(scene, outgoing.imports, target, habits);
   const hostLines = outgoing.hostLine === undefined ? [] : [outgoing.hostLine];
 
-  const ownTypes = sharing.hostTypes.filter((v) => !sharing.moved.some((m) => declaredBy(scene, m).includes(v)));
+  const ownTypes = sharing.hostTypes.filter((v) => !sharing.moved.some((m) => scene.scopes.declaredBy(m).includes(v)));
   const types = typesModule(scene, sharing, ownTypes);
   const newSpans = [...goingSpans, ...sharing.moved.map(spanOf)];
   if (sharing.shared.length) {
     const sharedPath = sharedFile(scene, sharing);
-    const names = sharing.shared.flatMap((s) => declaredBy(scene, s).filter((v) => !isTypeOnly(v)));
-    files.set(sharedPath, sharedModule(scene, habits, sharing, sharedPath, esm, types));
+    const names = sharing.shared.flatMap((s) => scene.scopes.declaredBy(s).filter((v) => !isTypeOnly(v)));
+    files.set(sharedPath, withLoads(scene, sharedModule(scene, habits, sharing, sharedPath, esm, types), sharedPath));
     const shared = new Set(names);
     const usedBy = (inside: boolean) =>
       names
@@ -92,7 +96,7 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
     else if (forHost.length) hostLines.push(link(forHost, file.path));
     const reexported = sharing.shared
       .filter((s) => s.type === 'ExportNamedDeclaration')
-      .flatMap((s) => declaredBy(scene, s))
+      .flatMap((s) => scene.scopes.declaredBy(s))
       .filter((v) => shared.has(v))
       .map((v) => v.name);
     if (reexported.length)
@@ -139,7 +143,7 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
   ];
   const written =
     outgoing.newFile?.(sections) ?? [...sections, ...outgoing.sections].filter(Boolean).join(nl + nl) + nl;
-  files.set(target, written);
+  files.set(target, withLoads(scene, written, target));
 
   edits.push(...droppedImports(scene, [...goingSpans, ...leaving.map(spanOf)]));
   return {
@@ -148,17 +152,25 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
   };
 }
 
+/** A new text with the files that its code loads, as its own folder writes them. */
+function withLoads({ request: { file, ports } }: Scene, text: string, target: string): string {
+  if (dirname(file.path) === dirname(target) || !/\b(?:import(?:\s*\(|\.meta)|require\s*\()/.test(text)) return text;
+  const script = parseFile({ path: target, text }, ports);
+  if (isProblem(script)) return text;
+  // What is required at the head is written for this folder already.
+  const code = script.program.body.filter((s) => !isImporting(s));
+  return applyEdits(
+    text,
+    code.flatMap((statement) => rebasedLoads(statement, file.path, target)),
+  );
+}
+
 /** Removal of whole statements with their comments; neighbours go as one, so that no gap is left between them. */
 export function removals(scene: Scene, statements: readonly Node[]): Edit[] {
-  const spans = statements.map((s) => withLeadingComments(scene, spanOf(s))).sort((a, b) => a.start - b.start);
-  const merged: Span[] = [];
-  for (const span of spans) {
-    const last = merged[merged.length - 1];
-    if (last && /^[\s;]*$/.test(scene.text.slice(last.end, span.start)))
-      merged[merged.length - 1] = { start: last.start, end: span.end };
-    else merged.push(span);
-  }
-  return merged.map((span) => wholeLines(scene.text, span));
+  return removedLines(
+    scene.text,
+    statements.map((s) => withLeadingComments(scene, spanOf(s))),
+  );
 }
 
 export function isCommonJs(scene: Scene): boolean {
@@ -177,7 +189,7 @@ function sharedFile(scene: Scene, sharing: Sharing): string {
   const host = scene.request.file.path;
   const holdsJsx = sharing.shared.some((s) => /<[A-Za-z>]/.test(scene.slice(s)));
   const extension = holdsJsx ? extname(host) : extname(host).replace('x', '');
-  const names = sharing.shared.flatMap((s) => declaredBy(scene, s)).map((v) => v.name);
+  const names = sharing.shared.flatMap((s) => scene.scopes.declaredBy(s)).map((v) => v.name);
   const isOurs = (path: string) => {
     const known = textOf(scene.request.project.files, path) ?? '';
     const isThere = (name: string) => new RegExp(`(?<![\\w$])${literally(name)}(?![\\w$])`).test(known);
@@ -260,7 +272,7 @@ function sharedModule(
     const bare = s.type === 'ExpressionStatement' || s.type === 'ExportNamedDeclaration' || !esm;
     return bare ? text : `${text.slice(0, at)}export ${text.slice(at)}`;
   });
-  const names = sharing.shared.flatMap((s) => declaredBy(scene, s)).map((v) => v.name);
+  const names = sharing.shared.flatMap((s) => scene.scopes.declaredBy(s)).map((v) => v.name);
   const tail = esm ? '' : `module.exports = { ${names.join(', ')} }${habits.semi}`;
   const directives = scene.script.program.body.some(
     (s) => s.type === 'ExpressionStatement' && 'directive' in s && s.directive === 'use client',
@@ -304,7 +316,7 @@ function typesModule(scene: Scene, sharing: Sharing, wanted: readonly Variable[]
   const leaving = new Set<TSESTree.ProgramStatement>();
   const leave = (variable: Variable, with_: Set<TSESTree.ProgramStatement>): boolean => {
     if (scene.scopes.isImport(variable)) return true;
-    const statement = statementOfModule(scene, variable);
+    const statement = scene.scopes.statementOf(variable);
     if (!statement || !/^TS(?:Interface|TypeAlias)Declaration$/.test(statement.type)) return false;
     // What a component takes is written down beside it.
     if (/Props$/.test(variable.name)) return false;
@@ -321,7 +333,7 @@ function typesModule(scene: Scene, sharing: Sharing, wanted: readonly Variable[]
   const statements = [...leaving].sort((a, b) => a.range[0] - b.range[0]);
   const isOurs = (path: string) => importsFrom(scene, path);
   const path = fileBeside(scene, [`${ownerName(scene)}Types`], '.ts', isOurs);
-  return { path, statements, variables: new Set(statements.flatMap((s) => declaredBy(scene, s))) };
+  return { path, statements, variables: new Set(statements.flatMap((s) => scene.scopes.declaredBy(s))) };
 }
 
 /** The import that the host has of a module, with more names; undefined where it has none, or loses names with what is gone. */
@@ -378,7 +390,7 @@ function typeImports(
 
 /** `export` in front of a type of the host that a new file imports. */
 function exportEdit(scene: Scene, type: Variable): Edit[] {
-  const statement = statementOfModule(scene, type);
+  const statement = scene.scopes.statementOf(type);
   if (!statement || statement.type.startsWith('Export')) return [];
   const listed = scene.script.program.body.some(
     (s) =>

@@ -3,11 +3,10 @@
  * its own, since an import back would make a circle; a type that the file exports already, or that hangs on a value of
  * it, is imported from there, for a circle of types does not exist at run time.
  */
-import { DefinitionType } from '@typescript-eslint/scope-manager';
 import type { TSESTree } from '@typescript-eslint/types';
 import { problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
-import type { Variable } from '../../../script/scopes.js';
+import { isTypeOnly, type Variable } from '../../../script/scopes.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
 import type { Span } from '../../../text/edits.js';
 import type { Scene } from './scene.js';
@@ -25,23 +24,6 @@ export interface Sharing {
   readonly hostTypes: readonly Variable[];
   /** The host itself is needed (recursion): no second file is possible without a circle. */
   readonly circular: string | undefined;
-}
-
-export function isTypeOnly(variable: Variable): boolean {
-  return variable.defs.every((d) => d.type === DefinitionType.Type);
-}
-
-/** The top-level statement that declares a variable. */
-export function statementOfModule(scene: Scene, variable: Variable): TSESTree.ProgramStatement | undefined {
-  const id = variable.identifiers[0];
-  return id && scene.script.program.body.find((statement) => nodeWithin(id, spanOf(statement)));
-}
-
-/** Names that a statement declares at the top level. */
-export function declaredBy(scene: Scene, statement: Node): Variable[] {
-  return scene.scopes.moduleScope.variables.filter((v) =>
-    v.identifiers.some((id) => nodeWithin(id, spanOf(statement))),
-  );
 }
 
 export function findSharing(
@@ -66,9 +48,9 @@ export function findSharing(
         imports.add(variable);
         continue;
       }
-      const statement = statementOfModule(scene, variable);
+      const statement = scene.scopes.statementOf(variable);
       if (!statement || moved.has(statement) || !isPlainDeclaration(statement)) continue;
-      const names = declaredBy(scene, statement);
+      const names = scene.scopes.declaredBy(statement);
       if (names.some((v) => hostTypes.has(v))) continue;
       const onlyHere = names.every((v) =>
         v.references.every(
@@ -91,7 +73,7 @@ export function findSharing(
   const sharedImports = new Set<Variable>();
   let circular: string | undefined;
   const share = (variable: Variable): Problem | undefined => {
-    const statement = statementOfModule(scene, variable);
+    const statement = scene.scopes.statementOf(variable);
     if (!statement || moved.has(statement) || shared.has(statement)) return undefined;
     if (isTypeOnly(variable)) {
       hostTypes.add(variable);
@@ -132,7 +114,7 @@ export function findSharing(
   // What moves may need what is shared; what is shared must not need what moved.
   for (const statement of shared) {
     for (const need of needsOf(scene, statement)) {
-      const at = statementOfModule(scene, need);
+      const at = scene.scopes.statementOf(need);
       if (at && moved.has(at)) {
         moved.delete(at);
         shared.add(at);
@@ -171,7 +153,7 @@ function canLeave(statement: TSESTree.ProgramStatement): boolean {
 
 /** `Row.propTypes = …`, `Row.displayName = …`: statements that belong to what `statement` declares. */
 function attachedTo(scene: Scene, statement: TSESTree.ProgramStatement): TSESTree.ProgramStatement[] {
-  const names = new Set(declaredBy(scene, statement).map((v) => v.name));
+  const names = new Set(scene.scopes.declaredBy(statement).map((v) => v.name));
   return scene.script.program.body.filter((candidate) => {
     if (candidate.type !== 'ExpressionStatement' || candidate.expression.type !== 'AssignmentExpression') return false;
     const left = candidate.expression.left;
@@ -181,7 +163,7 @@ function attachedTo(scene: Scene, statement: TSESTree.ProgramStatement): TSESTre
 
 /** Module-level variables that a statement uses, its own left out. */
 export function needsOf(scene: Scene, statement: Node): Variable[] {
-  const own = new Set(declaredBy(scene, statement));
+  const own = new Set(scene.scopes.declaredBy(statement));
   const result = new Set<Variable>();
   for (const reference of scene.scopes.within(spanOf(statement))) {
     const variable = reference.resolved;

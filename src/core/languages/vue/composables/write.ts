@@ -3,9 +3,10 @@
  * the functions that they ask for under the names that these have, and give back what the component goes on using.
  */
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
+import { templateSpans } from '../../../script/literals.js';
 import type { Node } from '../../../script/parser.js';
 import { ScriptScopes, type Reference, type Variable } from '../../../script/scopes.js';
-import { nodeWithin, spanOf, walk } from '../../../script/walk.js';
+import { nodeWithin, spanOf } from '../../../script/walk.js';
 import type { UnifyRequest, Unifying } from '../../../language/unifying.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, relocated } from '../../../text/layout.js';
@@ -159,7 +160,7 @@ function moduleText(source: Source, typed: TypedParameters, results: readonly st
     scopes.within(part).flatMap(({ resolved }) => (resolved && scopes.isImport(resolved) ? [resolved] : [])),
   );
   const imports = [...repeatedImports(written(source), [...new Set(used)], request.target!, habits), ...typed.imports];
-  const fixed = statements.flatMap(templateTexts);
+  const fixed = statements.flatMap(templateSpans);
   const renamed = typed.parameters.flatMap(({ name, reads }) => reads.map((read) => ({ ...spanOf(read), text: name })));
   const moved = (part: Span, to: string) =>
     relocated(sfc.text, part, to, renamed, fixed, indentAt(sfc.text, part.start));
@@ -184,13 +185,4 @@ function signature(
   const line = `export function ${name}(${given.join(', ')})`;
   if (given.length < 2 || `${line} {`.length <= width) return line;
   return `export function ${name}(${nl}${given.map((p) => indent + p).join(`,${nl}`)}${comma}${nl})`;
-}
-
-/** Texts whose lines are what they say. */
-function templateTexts(statement: Node): Span[] {
-  const spans: Span[] = [];
-  walk(statement, (node) => {
-    if (node.type === 'TemplateLiteral') spans.push(spanOf(node));
-  });
-  return spans;
 }

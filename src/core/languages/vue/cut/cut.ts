@@ -7,6 +7,7 @@ import { within } from '../../../script/walk.js';
 import type { Variable } from '../../../script/scopes.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { relativeSource, repeatedImports, without } from '../../imports.js';
+import { rebased } from '../assets.js';
 import { basesOf, runsOnUpdate } from '../bases.js';
 import { NAMELESS } from '../definition.js';
 import { registeredBy } from '../registered.js';
@@ -100,7 +101,7 @@ export function finish(prepared: Prepared, uses: readonly Edit[], alsoGone: read
   if (isProblem(linked)) return linked;
   return {
     edits: [...linked, ...refs, ...movedOut(scene, habits), ...shape.edits, ...styles.edits, ...uses],
-    files: new Map([[target, writeFile(contents)]]),
+    files: new Map([[target, rebased(writeFile(contents), scene.request.file.path, target, scene.request.ports)]]),
     seam: seamOf(shape.crossings),
     notes: [...boundary.notes, ...styles.notes, ...shape.notes],
   };

@@ -5,6 +5,7 @@
 import type { ElementNode, Markup } from '../../../markup/model.js';
 import { walkMarkup } from '../../../markup/walk.js';
 import { within } from '../../../script/walk.js';
+import { rebasedSheet } from '../../imports.js';
 import { divideSheet, type Collected, type MovedStyles, type Sides } from '../../style-rules.js';
 import { styledOf, type Styled } from '../../stylesheet.js';
 import { hasAttribute } from '../sfc.js';
@@ -22,7 +23,8 @@ export function moveStyles(scene: Scene, habits: Habits, others: readonly Scene[
     const entries = scene.request.ports.styles?.parse(css, block.lang ?? 'css');
     divideSheet(scene.text, block, entries, sides, habits.lineEnd, result);
   }
-  return result;
+  const { file, target = file.path } = scene.request;
+  return { ...result, blocks: result.blocks.map((block) => rebasedSheet(block, file.path, target)) };
 }
 
 function scopedSides(scene: Scene, others: readonly Scene[]): Sides {

@@ -89,17 +89,6 @@ function whyNotHook(sfc: Sfc, holder: LogicPlace['holder']): string | undefined 
     : undefined;
 }
 
-/** Whether `this` of a function is asked for. */
-export function usesThis(fn: FunctionNode): boolean {
-  let found = false;
-  walk(fn, (node) => {
-    if (node !== fn && isFunction(node) && node.type !== 'ArrowFunctionExpression') return false;
-    if (node.type === 'ThisExpression') found = true;
-    return !found;
-  });
-  return found;
-}
-
 /** The script as it is written, for what is asked of its imports. */
 export function written({ sfc, block, scopes }: LogicPlace): Importing {
   return { text: sfc.text, script: block.script, scopes, request: { file: { path: sfc.path } } };

@@ -8,7 +8,8 @@ import { repeatedImports, sourceFor } from '../../imports.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
 import type { Sfc } from '../sfc.js';
 import { isItself, type Argument } from './logic-arguments.js';
-import { usesThis, written, type LogicPlace } from './logic-place.js';
+import { written, type LogicPlace } from './logic-place.js';
+import { asksThis } from '../../../script/this-members.js';
 
 export interface TypedArgument {
   readonly name: string;
@@ -107,7 +108,7 @@ function functionText(
   const extra = typed.map(({ name, type }) => name + (isTyped ? `: ${type ?? 'any'}` : ''));
   const rest = fn.params.some((p) => p.type === 'RestElement');
   const parameters = [
-    ...(isTyped && usesThis(fn) ? ['this: any'] : []),
+    ...(isTyped && asksThis(fn) ? ['this: any'] : []),
     ...(rest ? [...extra, ...own] : [...own, ...extra]),
   ];
   const generics = fn.typeParameters ? sfc.text.slice(...fn.typeParameters.range) : '';

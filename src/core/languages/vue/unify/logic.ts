@@ -4,6 +4,7 @@
  */
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
+import { asksThis } from '../../../script/this-members.js';
 import { spanOf, within } from '../../../script/walk.js';
 import type { UnifyRequest, Unifying } from '../../../language/unifying.js';
 import type { Edit, Span } from '../../../text/edits.js';
@@ -13,7 +14,7 @@ import { habitsOf, type Habits } from '../cut/habits.js';
 import { writeComposable } from '../composables/write.js';
 import { importingOf, withImport } from '../cut/host.js';
 import { argumentsOf, type Argument } from './logic-arguments.js';
-import { openPlace, usesThis, written, type LogicPlace } from './logic-place.js';
+import { openPlace, written, type LogicPlace } from './logic-place.js';
 import { moduleText, typesOfArguments } from './logic-text.js';
 
 export function unifyLogic(given: UnifyRequest): Unifying | Problem {
@@ -86,8 +87,8 @@ function called(request: UnifyRequest, place: LogicPlace, index: number, args: r
   const values = args.map((a) => a.values[index]!);
   const texts = values.map((v) => v.text);
   const rest = fn.params.some((p) => p.type === 'RestElement');
-  const passed = [...(usesThis(fn) ? ['this'] : []), ...(rest ? [...texts, ...own] : [...own, ...texts])];
-  const call = `${request.name}${usesThis(fn) ? '.call' : ''}(${passed.join(', ')})`;
+  const passed = [...(asksThis(fn) ? ['this'] : []), ...(rest ? [...texts, ...own] : [...own, ...texts])];
+  const call = `${request.name}${asksThis(fn) ? '.call' : ''}(${passed.join(', ')})`;
   const { lineEnd: nl, semi } = habits;
   const outer = indentAt(sfc.text, fn.range[0]);
   const inner = outer + indentUnitOf(sfc.text.slice(place.block.inner.start, place.block.inner.end));

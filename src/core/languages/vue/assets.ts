@@ -1,0 +1,46 @@
+/** Files that a template shows: Vue's compiler asks for them by their paths as for modules. */
+import { dirname } from '../../files/paths.js';
+import type { Ports } from '../../language/ports.js';
+import { isProblem } from '../../problems/problems.js';
+import { applyEdits, type Edit } from '../../text/edits.js';
+import { isImporting, rebasedLoads, rebasedSource } from '../imports.js';
+import { isDirective, piecesOf } from './pieces.js';
+import { parseSfc } from './sfc.js';
+import { KIND, type AttributeNode, type ElementNode, type TemplateChildNode } from './template.js';
+
+const SHOWN: ReadonlyMap<string, readonly string[]> = new Map([
+  ['img', ['src']],
+  ['source', ['src']],
+  ['video', ['src', 'poster']],
+  ['image', ['href', 'xlink:href']],
+  ['use', ['href', 'xlink:href']],
+]);
+
+/** A plain attribute that the compiler makes an import of: by a path or an alias. */
+export function isAsset(tag: string, { name, value }: AttributeNode): boolean {
+  return value !== undefined && /^[.~@]/.test(value.content) && SHOWN.get(tag)?.includes(name) === true;
+}
+
+/** A file that was written with the paths of `from`, with those of its own folder in all but its imports and styles. */
+export function rebased(text: string, from: string, path: string, ports: Ports): string {
+  if (dirname(from) === dirname(path)) return text;
+  const sfc = parseSfc({ path, text }, ports);
+  if (isProblem(sfc)) return text;
+  const scripts = [sfc.script, sfc.setup].flatMap((block) => block?.script.program.body ?? []);
+  const shown = piecesOf(sfc.shown, text).flatMap(({ offset }) => sfc.pieces.get(offset) ?? []);
+  const code = [...scripts.filter((statement) => !isImporting(statement)), ...shown];
+  const edits: Edit[] = code.flatMap((node) => rebasedLoads(node, from, path));
+  const visit = (node: TemplateChildNode): void => {
+    if (node.type !== (KIND.element as number)) return;
+    const element = node as ElementNode;
+    for (const prop of element.props) {
+      if (isDirective(prop) || !isAsset(element.tag, prop)) continue;
+      const { content, loc } = prop.value!;
+      const start = text.indexOf(content, loc.start.offset);
+      edits.push({ start, end: start + content.length, text: rebasedSource(content, from, path) });
+    }
+    element.children.forEach(visit);
+  };
+  sfc.shown.forEach(visit);
+  return applyEdits(text, edits);
+}
