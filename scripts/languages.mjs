@@ -8,6 +8,7 @@ await loadLanguages();
 const ASKED = {
   cut: 'a region becomes a component (`extract`, `propose`, plans)',
   dissolve: 'a function that gives markup back becomes a component, and is gone (`extract FILE:NAME`)',
+  apart: 'all that a component shows leaves what it knows (`extract FILE:COMPONENT`)',
   unify: 'what repeats becomes one component (`unify`)',
   list: 'siblings become a list (`unify --as-list`)',
   frame: 'pages get one layout (`frame`)',

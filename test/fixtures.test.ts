@@ -5,6 +5,7 @@ import * as prettier from 'prettier';
 import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
 import {
+  apart,
   applied,
   dissolve,
   extract,
@@ -64,6 +65,8 @@ interface Case {
   };
   /** A function that gives markup back and becomes a component. */
   readonly dissolve?: { file: string; helper: string; name?: string };
+  /** What a component shows leaves what it knows. */
+  readonly apart?: { file: string; component: string; name?: string; seam?: Omit<WantedSeam, 'slots'> };
   /** A component that goes back where it is shown; `at`: a piece of the text of one use. */
   readonly inline?: { component: string; at?: { path: string; text: string } };
   /** States that go home, or to another component. */
@@ -107,7 +110,7 @@ async function run(folder: string): Promise<void> {
   const files = new MemoryFiles(filesBelow(root));
   const project = new Project(files, nodePorts());
   const sources = project.sources();
-  const file = spec.extract?.file ?? spec.dissolve?.file ?? sources[0]!;
+  const file = spec.extract?.file ?? spec.dissolve?.file ?? spec.apart?.file ?? sources[0]!;
   const types = /\.(?:tsx?|vue|astro)$/.test(file) ? new ProjectTypes(root, files, file, registry) : undefined;
   const before = types?.errors(sources) ?? [];
 
@@ -189,6 +192,10 @@ function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
   if (spec.dissolve) {
     const { file: path, ...asked } = spec.dissolve;
     return dissolve(project, { path, ...asked, ...(types ? { types } : {}) });
+  }
+  if (spec.apart) {
+    const { file: path, ...asked } = spec.apart;
+    return apart(project, { path, ...asked, ...(types ? { types } : {}) });
   }
   if (spec.inline) return putBack(project, spec.inline);
   if (spec.hook) return takeOut(project, spec.hook, types);

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { parse } from 'valibot';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { formats, type PlanDocument as AnyPlan } from '../src/library/formats/index.js';
-import { MemoryFiles } from '../src/core/index.js';
+import { fingerprint, MemoryFiles } from '../src/core/index.js';
 import { filesBelow } from './support/projects.js';
 import { renderHtml } from './support/react.js';
 
@@ -410,6 +410,35 @@ describe('a function that gives markup back', () => {
     expect(gone.stderr).toContain('those that do: renderTotal');
     expect([verkstad('undo').status, verkstad('undo').status, verkstad('undo').status]).toEqual([0, 0, 0]);
     expect(read('src/HarvestRecord.jsx')).toBe(record);
+  });
+});
+
+describe('what a component shows, apart from what it knows', () => {
+  it('is taken by its name, with what is asked of it, in a plan as well', () => {
+    const fixture = join(HOME, 'test/fixtures/jsx/apart-from-what-it-knows');
+    const hives = readFileSync(join(fixture, 'before/Hives.tsx'), 'utf8');
+    const put = () => {
+      writeFileSync(join(demo, 'src/Hives.tsx'), hives);
+      writeFileSync(join(demo, 'src/api.ts'), readFileSync(join(fixture, 'before/api.ts')));
+    };
+    put();
+    const asked = ['--event', 'choose(hive)=onPick(hive)', '--name', 'HiveTable'];
+    const taken = verkstad('extract', 'src/Hives.tsx:Hives', ...asked);
+    expect(taken.status, taken.stderr).toBe(0);
+    expect(taken.stdout).toContain('lines 37-50, <section>');
+    expect(taken.stdout.match(/on[A-Z]\w+/g)).toEqual(['onQueryChange', 'onClear', 'onChoose', 'onRemove']);
+    expect(read('src/HiveTable.tsx')).toContain('onClick={() => onChoose(hive)}');
+    expect(verkstad('undo').status).toBe(0);
+
+    const step = { step: 'extract', name: 'HivesView', component: 'Hives', path: 'src/Hives.tsx', lines: [1, 2] };
+    const files = [{ path: 'src/Hives.tsx', fingerprint: fingerprint(hives) }];
+    const plan = { format: 'verkstad/plan@1', files, steps: [{ ...step, range: [0, 1], apart: true }] };
+    writeFileSync(join(demo, 'apart.json'), JSON.stringify(plan));
+    const applied = verkstad('apply', 'apart.json');
+    expect(applied.status, applied.stdout + applied.stderr).toBe(0);
+    expect(read('src/HivesView.tsx')).toBe(readFileSync(join(fixture, 'after/HivesView.tsx'), 'utf8'));
+    expect(verkstad('undo').status).toBe(0);
+    for (const path of ['src/Hives.tsx', 'src/api.ts', 'apart.json']) rmSync(join(demo, path));
   });
 });
 

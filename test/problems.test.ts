@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
+  apart,
   dissolve,
   extract,
   findRepeats,
@@ -229,6 +230,19 @@ ask('helper-use', () =>
   dissolved('part', { 'Base.jsx': BASE.replace('{this.part()}', '{this.props.show(this)}{this.part()}') }),
 );
 ask('helper-language', () => dissolved('head', { 'App.vue': '<template><p>a</p></template>' }));
+const takenApart = (component: string, files: Files) =>
+  apart(memoryProject(files), { path: Object.keys(files)[0]!, component });
+ask('apart-language', () => takenApart('Page', { 'index.html': '<main><h1>Hives</h1></main>' }));
+ask('apart-unknown', () => takenApart('Hive', react));
+ask('apart-nothing', () =>
+  takenApart('Keepers', {
+    'Keepers.jsx': `import { Known } from './known';
+export function Keepers({ children }) {
+  return <Known.Provider value="all">{children}</Known.Provider>;
+}
+`,
+  }),
+);
 ask('inline-place', () =>
   inline(memoryProject(react), { component: 'Row', at: { path: 'App.jsx', range: { start: 0, end: 4 } } }),
 );

@@ -1,5 +1,6 @@
 /** Everything that Verkstad would do to a project, one case at a time and in memory. */
 import {
+  apart,
   applied,
   candidateRegions,
   dissolve,
@@ -9,11 +10,13 @@ import {
   hook,
   inline,
   isProblem,
+  Lines,
   module,
   planOf,
   Project,
   proposeRegions,
   runStep,
+  summarize,
   textOf,
   unify,
   Whereabouts,
@@ -134,7 +137,7 @@ function wishes(project, path, region) {
 }
 
 /** Declarations that a file could do without, and values that a component works out, by their places. */
-function apart(project, path) {
+function declared(project, path) {
   const file = project.source(path);
   const read = moduleOf(project, path);
   if (isProblem(file) || !file.language.toModule || !read || isProblem(read)) return [];
@@ -179,7 +182,7 @@ export const STEPS = {
   /** Declarations at the top of files with components, and values that components work out. */
   *apart(project, { types }) {
     for (const path of new Set(components(project).map((c) => c.path)))
-      for (const { span, wanted } of apart(project, path))
+      for (const { span, wanted } of declared(project, path))
         yield {
           path,
           region: span,
@@ -232,6 +235,15 @@ export const STEPS = {
         const region = isProblem(found) ? { start: 0, end: 0 } : found.shown;
         yield { path, region, run: () => changed(dissolve(project, { path, helper: name, ...types(path) })) };
       }
+    }
+  },
+  /** What every stateful component shows, apart from what it knows. */
+  *shown(project, { types }) {
+    for (const { path, component } of components(project)) {
+      const file = project.source(path);
+      if (component.kind === 'helper' || !summarize(component, new Lines(file.text)).stateful) continue;
+      const run = () => changed(apart(project, { path, component: component.name, ...types(path) }));
+      yield { path, region: component, run };
     }
   },
   /** Every component that stands in the project, put back where it is shown. */

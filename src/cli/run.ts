@@ -174,7 +174,7 @@ function addCuts(program: Command, act: Act): void {
         .command('extract')
         .argument(
           '<file:from-to>',
-          'lines, or line:column, as in src/App.tsx:12-30 or src/App.tsx:12:5-30:11; or a function that gives markup back, which is gone then, as in src/App.tsx:renderHead',
+          'lines, or line:column, as in src/App.tsx:12-30 or src/App.tsx:12:5-30:11; or a function that gives markup back, which is gone then, as in src/App.tsx:renderHead; or a component, all of whose markup leaves what it knows, as in src/App.tsx:App',
         ),
     )
       .description('cut one region out into a component of its own, proven')

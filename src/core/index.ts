@@ -48,6 +48,7 @@ export { applied, createFile, diffOf, editFile, type Change, type FileChange } f
 export type { PropsStyle, Seam, SeamEntry, TypeName, TypeOracle, TypeText } from './language/cutting.js';
 export type { RepeatSeam } from './steps/repeat-seam.js';
 export type { WantedSeam } from './steps/wanted-seam.js';
+export { apart, type ApartRequest } from './steps/apart.js';
 export { dissolve, type DissolveRequest } from './steps/dissolve.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
 export { module, type ModuleChange, type ModuleRequest } from './steps/module.js';

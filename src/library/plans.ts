@@ -107,7 +107,8 @@ async function planned(
   const seam = where.seamOf(step);
   const slots = Object.entries(seam?.slots ?? {}).map(([slot, piece]) => [slot, placeAt(piece)] as const);
   const asked = seam ? { seam: { ...seam, slots: Object.fromEntries(slots) } } : {};
-  const at = step.helper === undefined ? placeAt(span) : { helper: step.helper };
+  const { helper, apart } = step;
+  const at = helper === undefined ? (apart ? { component: step.component } : placeAt(span)) : { helper };
   const done = await STEPS.extract(workspace, { path, at, name, ...to, ...asked }, types);
   return isProblem(done) ? done : { ...done, message: `Extract ${name} from ${step.component}` };
 }

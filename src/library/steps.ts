@@ -1,5 +1,6 @@
 /** Every kind of step, registered once: the command line, plans and the library do it from here. */
 import {
+  apart,
   dissolve,
   extract,
   findComponent,
@@ -18,6 +19,7 @@ import {
   unify,
   type Change,
   type ExtractChange,
+  type ExtractRequest,
   type HomeChange,
   type HookChange,
   type InlineChange,
@@ -25,6 +27,7 @@ import {
   type ModuleChange,
   type PageChange,
   type Problem,
+  type Project,
   type ProofResult,
   type PropsStyle,
   type Repeat,
@@ -75,12 +78,18 @@ interface UnifyRequested extends Made {
   readonly seam?: Pick<SeamAsked, 'inputs' | 'events' | 'slots'>;
 }
 
+/** What is cut out, by a name of the file. */
+export type NamedPiece = { readonly helper: string } | { readonly component: string };
+
 /** What is asked of each kind of step. */
 export interface StepRequests {
   readonly extract: Made & {
     readonly path: string;
-    /** Or a function that gives markup back, by its name: it becomes a component, and is gone. */
-    readonly at: Place | { readonly helper: string };
+    /**
+     * Or a function that gives markup back, by its name: it becomes a component, and is gone. Or a component, by its name: all that
+     * it shows becomes one that only takes and reports, and what it keeps and does stays.
+     */
+    readonly at: Place | NamedPiece;
     readonly props?: PropsStyle;
     /** The component stays in the file. */
     readonly sameFile?: boolean;
@@ -160,7 +169,7 @@ type Steps = {
 
 export const STEPS: Steps = {
   async extract(workspace, { at, ...request }, wantsTypes) {
-    const piece = 'helper' in at ? at : spanIn(workspace, request.path, at);
+    const piece = isNamed(at) ? at : spanIn(workspace, request.path, at);
     if (isProblem(piece)) return piece;
     const { seam: asked, ...rest } = request;
     const seam = asked && seamIn(workspace, request.path, asked);
@@ -285,6 +294,15 @@ function seamIn(workspace: Workspace, path: string, { slots, ...seam }: SeamAske
   return { ...seam, slots: pieces };
 }
 
+function isNamed(piece: Place | Span | NamedPiece): piece is NamedPiece {
+  return 'helper' in piece || 'component' in piece;
+}
+
+function cutOf(project: Project, request: Omit<ExtractRequest, 'range'>, piece: Span | NamedPiece) {
+  if (!isNamed(piece)) return extract(project, { ...request, range: piece });
+  return 'helper' in piece ? dissolve(project, { ...request, ...piece }) : apart(project, { ...request, ...piece });
+}
+
 /** Cuts with whole objects first; where that loses a narrowed type, once more member by member. */
 async function cut(
   workspace: Workspace,
@@ -294,7 +312,7 @@ async function cut(
     props,
     ...asked
   }: Omit<StepRequests['extract'], 'at' | 'seam'> & {
-    readonly piece: Span | { readonly helper: string };
+    readonly piece: Span | NamedPiece;
     readonly seam?: WantedSeam;
   },
   wantsTypes: boolean,
@@ -305,10 +323,7 @@ async function cut(
   const style = props ?? workspace.config.props ?? 'auto';
   const attempt = async (own: PropsStyle, types: TypeOracle | undefined) => {
     const request = { path, props: own, ...asked, ...(types ? { types } : {}) };
-    const change =
-      'helper' in piece
-        ? dissolve(workspace.project, { ...request, ...piece })
-        : extract(workspace.project, { ...request, range: piece });
+    const change = cutOf(workspace.project, request, piece);
     if (isProblem(change)) return change;
     return { change, types: await checkTypes(workspace, change, oracle, wantsTypes) };
   };

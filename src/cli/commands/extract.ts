@@ -1,6 +1,6 @@
 /** `extract`: cut one region out, prove it, check its types, write it. */
 import { isProblem, Lines, problem, textOf, type ExtractChange } from '../../core/index.js';
-import { STEPS } from '../../library/steps.js';
+import { STEPS, type NamedPiece } from '../../library/steps.js';
 import { endStep, type StepOptions } from '../ending.js';
 import { parseNamed, parseRange } from '../range.js';
 import { seamGiven, type SeamOptions } from '../seam.js';
@@ -35,7 +35,7 @@ export async function extractCommand(session: Session, given: string, options: E
   if (isProblem(seam)) return seam;
   const request = {
     path,
-    at: span ? { range: [span.start, span.end] as const } : { helper: named!.name },
+    at: span ? { range: [span.start, span.end] as const } : pieceCalled(session, path, named!.name),
     ...(name === undefined ? {} : { name }),
     ...(to === undefined ? {} : { to }),
     ...(props === undefined ? {} : { props }),
@@ -54,6 +54,13 @@ export async function extractCommand(session: Session, given: string, options: E
     ? `; ${dissolved.name} is gone, called at ${times === 1 ? 'one place' : `${times} places`}`
     : '';
   return endStep(session, done, { headline, took: `lines ${from}-${till}, ${describe(change)}${gone}` }, options);
+}
+
+/** A component of the file, else a function of one. */
+function pieceCalled({ project }: Session, path: string, name: string): NamedPiece {
+  const model = project.model(path);
+  const isComponent = !isProblem(model) && model.components.some((c) => c.name === name && c.kind !== 'helper');
+  return isComponent ? { component: name } : { helper: name };
 }
 
 function describe(change: ExtractChange): string {

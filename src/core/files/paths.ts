@@ -50,6 +50,11 @@ export function relativeFrom(fromDir: string, to: string): string {
   return (up || './') + target.slice(same).join('/');
 }
 
+/** What an import says of a path: without the end that scripts have, and on some disks without capitals. */
+export function importKey(path: string): string {
+  return path.replace(/\.[cm]?[jt]sx?$/, '').toLowerCase();
+}
+
 /** Folders of pages, as frameworks and people call them. */
 const PAGES = /^(?:pages|routes|views|screens)$/;
 

@@ -28,6 +28,8 @@ export interface CutRequest {
 export interface Going {
   readonly stays: readonly string[];
   readonly along: readonly string[];
+  /** What the host keeps and what it does stay there: only what is worked out may go along. */
+  readonly showing?: boolean;
 }
 
 /** An input as it crosses the boundary: where it stands in the region, and what the region's own place passes. */

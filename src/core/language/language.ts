@@ -74,6 +74,7 @@ export interface LanguageAbout {
 export const CAPABILITIES = [
   'cut',
   'dissolve',
+  'apart',
   'unify',
   'list',
   'frame',

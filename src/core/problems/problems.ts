@@ -89,6 +89,20 @@ const catalogue = {
     `${name} ${why}`,
     'call it where it is shown, or cut out the lines that it shows (file:from-to); the function stays then',
   ],
+  'apart-language': (label: string, why: string) => [
+    `nothing is taken apart from what it knows in ${label}: ${why}`,
+    'name the lines that are to be cut out: file:from-to',
+  ],
+  'apart-unknown': (name: string, known: readonly string[]) => [
+    `there is no component "${name}" here, nor a function of a component that gives markup back`,
+    known.length > 0
+      ? `its components: ${known.join(', ')}; or name lines: file:from-to`
+      : 'name the lines that are to be cut out: file:from-to',
+  ],
+  'apart-nothing': (name: string) => [
+    `${name} has no markup of its own that could be taken apart`,
+    'take apart a component that has markup of its own',
+  ],
   'home-language': (label: string, way: string) => [
     `state of ${label} does not go ${way} yet`,
     'move it by hand; docs/languages.md says what there is in which language',

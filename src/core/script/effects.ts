@@ -101,6 +101,11 @@ export function changedWhileRendering(fn: FunctionNode, scopes: ScriptScopes): R
   return found;
 }
 
+/** Whether running a function gives a value and does nothing else; false for what is no function. */
+export function worksOut(node: Node | undefined, scopes: ScriptScopes, open: Opener): boolean {
+  return node !== undefined && isFunction(node) && !node.async && effectOf(node.body, scopes, open) === 'none';
+}
+
 /** What running `root` does. Functions in it count where they run at once. */
 export function effectOf(root: Node, scopes: ScriptScopes, open: Opener, depth = 0): Effect {
   let effect: Effect = 'none';

@@ -5,7 +5,7 @@ import type { SourceFile } from '../language/ports.js';
 import { claimantOf } from '../language/registry.js';
 import type { ComponentModel, ModuleModel } from '../markup/model.js';
 import { regionOf, snap, type Region } from '../markup/region.js';
-import { normalize } from '../files/paths.js';
+import { importKey, normalize } from '../files/paths.js';
 import { Project } from '../project/project.js';
 import { freeName, Surroundings } from '../propose/naming.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
@@ -31,6 +31,8 @@ export interface ExtractRequest {
   readonly into?: string;
   /** What a person decides of what crosses; the rest is decided as ever. */
   readonly seam?: WantedSeam;
+  /** What the host keeps and does stays there, and the new component only takes and reports. */
+  readonly showing?: boolean;
 }
 
 export interface ExtractChange extends Change {
@@ -108,7 +110,7 @@ function cutRegion(project: Project, request: ExtractRequest): ExtractChange | P
   const naming = chooseName(project, file, region, host, request);
   if (isProblem(naming)) return naming;
   const { name, target, notes } = naming;
-  const cutting = cutAs(request.seam, {
+  const cutting = cutAs(request, {
     project,
     ports: project.ports,
     file,
@@ -144,20 +146,25 @@ function cutRegion(project: Project, request: ExtractRequest): ExtractChange | P
     region,
     seam: cutting.seam,
     proof,
-    notes: [...notes, ...cutting.notes, ...(whole ? [`this was all that ${host.component.name} shows`] : [])],
+    notes: [
+      ...notes,
+      ...cutting.notes,
+      ...(whole && !request.showing ? [`this was all that ${host.component.name} shows`] : []),
+    ],
   };
 }
 
 /** Cuts with what a person says of the boundary: their inputs are those of a repeat that stands in one place. */
 function cutAs(
-  seam: WantedSeam | undefined,
+  { seam = {}, showing = false }: ExtractRequest,
   request: CutRequest & { readonly file: SourceFile & { readonly language: Language } },
 ): Cutting | Problem {
   const { project, ports, file, region, name, target, types, props } = request;
   const { language } = file;
-  if (!seam) return language.cut!(request);
-  const going = { stays: seam.stays ?? [], along: seam.along ?? [] };
-  if (!hasInputs(seam)) return language.cut!({ ...request, going });
+  const { stays = [], along = [] } = seam;
+  const isAsked = showing || stays.length > 0 || along.length > 0;
+  const going = isAsked ? { going: { stays, along, showing } } : {};
+  if (!hasInputs(seam)) return language.cut!({ ...request, ...going });
   const inputs = wantedInputs({ file, region, ports }, seam);
   if (isProblem(inputs)) return inputs;
   const unifying = language.unify!({
@@ -174,7 +181,7 @@ function cutAs(
     counterpart: (_, span) => span,
     asList: false,
     alone: true,
-    going,
+    ...going,
   });
   return isProblem(unifying) ? unifying : { ...unifying, edits: unifying.edits.get(file.path) ?? [] };
 }
@@ -247,7 +254,7 @@ function chooseName(
   const at = { path: file.path, span: region };
   const taken = file.language.names(file, project.ports);
   const paths = new Set(project.files.list());
-  const lower = new Set([...paths].map((p) => p.toLowerCase()));
+  const keys = new Set([...paths].map(importKey));
   if (request.name !== undefined && !/^[A-Z][\p{L}\p{N}_$]*$/u.test(request.name))
     return problem('name-invalid', at, request.name);
   let to: string | undefined;
@@ -262,7 +269,7 @@ function chooseName(
     request.sameFile ? undefined : (to ?? file.language.fileFor(project, file.path, name));
   const free = (name: string) => {
     const target = targetFor(name);
-    return !taken.has(name) && (target === undefined || to !== undefined || !lower.has(target.toLowerCase()));
+    return !taken.has(name) && (target === undefined || to !== undefined || !keys.has(importKey(target)));
   };
   const proposed =
     request.name !== undefined ? [request.name] : new Surroundings(project, file).names(region, host?.component);

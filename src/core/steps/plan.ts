@@ -12,6 +12,7 @@ import { repeatAt, type Repeat, type Repeats } from '../propose/repeats/repeats.
 import { movedOffset, type Span } from '../text/edits.js';
 import { fingerprint } from '../text/fingerprint.js';
 import { Lines } from '../text/lines.js';
+import { apart } from './apart.js';
 import type { Change } from './change.js';
 import { dissolve } from './dissolve.js';
 import { extract, type ExtractChange } from './extract.js';
@@ -45,6 +46,8 @@ export interface ExtractStep extends PlanPlace {
   readonly to?: string;
   /** The function that gives the region back, and is gone afterwards. */
   readonly helper?: string;
+  /** The region is all that `component` shows: what that keeps and does stays there. */
+  readonly apart?: boolean;
   readonly seam?: PlanSeam;
 }
 
@@ -438,5 +441,6 @@ export function runStep(
   const seam = where.seamOf(step);
   const made = { name, ...(to === undefined ? {} : { to }), ...(seam ? { seam } : {}) };
   if (step.helper !== undefined) return dissolve(project, { path, helper: step.helper, ...made, ...options });
+  if (step.apart) return apart(project, { path, component: step.component, ...made, ...options });
   return extract(project, { path, range: where.of(step), ...made, ...options });
 }

@@ -2,7 +2,7 @@
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import type { Language } from '../language/language.js';
 import { claimantOf, languageOf } from '../language/registry.js';
-import { basename, dirname, normalize } from '../files/paths.js';
+import { basename, dirname, importKey, normalize } from '../files/paths.js';
 import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
@@ -227,7 +227,7 @@ function chooseName(
     repeat.kind === 'logic' && !isProblem(source) ? language?.logic?.extension(source, project.ports) : undefined;
   const expected = extension ? claimantOf(`it${extension}`)?.id : language?.id;
   const isOfLanguage = (path: string) => claimantOf(path)?.id === expected;
-  const lower = new Set([...files].map((p) => p.toLowerCase()));
+  const keys = new Set([...files].map(importKey));
   let to: string | undefined;
   if (request.to !== undefined) {
     to = normalize(request.to);
@@ -247,7 +247,7 @@ function chooseName(
   );
   const beside = home ? `${home}/${basename(host)}` : basename(host);
   const targetFor = (name: string) => to ?? language!.fileFor(project, beside, name, extension);
-  const free = (name: string) => !taken.has(name) && (to !== undefined || !lower.has(targetFor(name).toLowerCase()));
+  const free = (name: string) => !taken.has(name) && (to !== undefined || !keys.has(importKey(targetFor(name))));
   const wanted = request.name ?? repeat.name;
   const suffixes = repeat.kind === 'logic' ? ['', 'With', 'Of'] : ['', 'View', 'Part', 'Block'];
   const pick = () => {

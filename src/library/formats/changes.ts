@@ -60,6 +60,12 @@ const planStep = v.variant('step', [
     helper: v.optional(
       v.pipe(v.string(), v.description('the function that gives the region back and is gone afterwards')),
     ),
+    apart: v.optional(
+      v.pipe(
+        v.boolean(),
+        v.description('the region is all that the component shows; what it keeps and does stays there'),
+      ),
+    ),
     seam: v.optional(v.pipe(planSeam, v.description('what crosses, where that is not what it would be by itself'))),
     to: v.optional(v.pipe(v.string(), v.description('path of the new file; made from the name where it is left out'))),
   }),

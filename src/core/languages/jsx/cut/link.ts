@@ -123,7 +123,8 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
     if (widened) edits.push(widened);
     else hostLines.push(...typeImports(scene, forHost, types, file.path, habits));
   }
-  lines.push(...foreignImports(outgoing.foreignTypes, target, scene, habits));
+  const isNew = ({ name }: TypeName) => !outgoing.imports.some((v) => v.name === name);
+  lines.push(...foreignImports(outgoing.foreignTypes.filter(isNew), target, scene, habits));
 
   const movedModule = sharing.moved.map((s) => {
     const span = withLeadingComments(scene, spanOf(s));

@@ -9,7 +9,7 @@ import type { Span } from '../../../text/edits.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { bare, calleeName, isFunction, nodeWithin, spanOf, walk, type FunctionNode } from '../../../script/walk.js';
-import { changedWhileRendering, effectOf, momentIn } from '../../../script/effects.js';
+import { changedWhileRendering, effectOf, momentIn, worksOut } from '../../../script/effects.js';
 import { isHookName } from '../../../script/quiet.js';
 import { isComponentTag, isJsx, tagName } from '../markup.js';
 import type { Lift } from './lifts.js';
@@ -28,8 +28,8 @@ const MOVABLE_HOOKS = new Set(['useState', 'useReducer', 'useRef', 'useMemo', 'u
 const IMPURE = /\b(?:Date\.now|Math\.random|performance\.now|new Date\(\)|crypto\.|uuid\w*\(|nanoid\()/;
 
 export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves | Problem {
-  const { stays, along } = scene.request.going ?? { stays: [], along: [] };
-  const lifetime = lifetimeOf(scene);
+  const { stays, along, showing } = scene.request.going ?? { stays: [], along: [] };
+  const lifetime = showing ? 'it is kept' : lifetimeOf(scene);
   const moved = new Set<Declaration>();
   const obstacles = new Map<string, Obstacle>();
   const staying = [
@@ -64,8 +64,11 @@ export function findMoves(scene: Scene, lifts: readonly Lift[]): Moves | Problem
   }
   const trouble = goingTrouble(scene, { stays, along, moved, obstacles, staying });
   if (trouble) return trouble;
+  // What is kept stays there because it was asked for.
   const lost = new Map(
-    [...obstacles.values()].flatMap(({ lost: name, why }) => (name === undefined ? [] : [[name, why]])),
+    (showing ? [] : [...obstacles.values()]).flatMap(({ lost: name, why }) =>
+      name === undefined ? [] : [[name, why]],
+    ),
   );
   const wider = [...obstacles].filter(([name, { isTaste }]) => isTaste && !stays.includes(name));
   return {
@@ -108,6 +111,10 @@ function obstacleTo(
   if (declared.some((v) => scene.scopes.isReassigned(v))) return { why: 'it is assigned again' };
   const nature = natureOf(scene, statement);
   if (nature === 'stays') return { why: 'it does something, waits, or depends on the place where it stands' };
+  const fn = statement.type === 'FunctionDeclaration' ? statement : bare(statement.declarations[0].init!);
+  const isShowing = scene.request.going?.showing === true;
+  if (nature === 'function' && isShowing && !worksOut(fn, scene.scopes, scene.opened))
+    return { why: 'it does more than to work something out' };
   if (isHidden(scene, statement)) return { why: 'a name that it uses means something else where the region stands' };
   if (nature !== 'function' && readsChanged(scene, statement, owner))
     return { why: 'it reads what the component changes while it is rendered' };

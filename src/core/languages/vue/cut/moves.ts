@@ -8,6 +8,7 @@ import type { Going } from '../../../language/cutting.js';
 import type { Markup } from '../../../markup/model.js';
 import { childLists } from '../../../markup/walk.js';
 import { problem, type Problem } from '../../../problems/problems.js';
+import { worksOut } from '../../../script/effects.js';
 import { KEPT } from '../../../script/literals.js';
 import type { Node } from '../../../script/parser.js';
 import type { Reference, Variable } from '../../../script/scopes.js';
@@ -36,7 +37,11 @@ export interface Moves {
 export function findMoves(scene: Scene): Moves | Problem {
   const { going } = scene.request;
   const all = candidatesIn(scene);
-  const candidates = all.filter(({ variables }) => !variables.some((v) => going?.stays.includes(plainName(v))));
+  const { scopes } = scene.lowered;
+  const isWorkedOut = (one: Moved) => one.nature === 'derived' || worksOut(functionOf(one), scopes, () => undefined);
+  const isKept = (one: Moved) =>
+    one.variables.some((v) => going?.stays.includes(plainName(v))) || (going?.showing === true && !isWorkedOut(one));
+  const candidates = all.filter((one) => !isKept(one));
   if (candidates.length === 0 && !going) return { moved: [], notes: [] };
   const lifetime = lifetimeOf(scene);
   const staying = new Map<string, string>();
