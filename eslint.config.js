@@ -1,7 +1,7 @@
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['dist/', 'examples/', 'test/fixtures/', 'scripts/', 'eslint.config.js'] },
+  { ignores: ['dist/', 'examples/', 'test/fixtures/', 'test/jobs/', 'scripts/', 'eslint.config.js'] },
   ...tseslint.configs.strictTypeChecked,
   {
     languageOptions: { parserOptions: { project: './tsconfig.json' } },

@@ -106,6 +106,9 @@ class Down {
     const given = leaving.attributes;
     const gone = new Set(given.map((a) => attributeName(a)));
     for (const name of gone) if (!/^on[A-Z]|:/.test(name)) this.#free.free(name);
+    // What a model was called in the script.
+    for (const { name, local } of definition.lowered.definition.models)
+      if (gone.has(`v-model:${name}`)) this.#free.free(local);
     for (const variable of leaving.declared) this.#renamed.set(variable, this.#free.take(variable.name));
     const inputs: Input[] = [];
     for (const need of leaving.needs) {

@@ -1,0 +1,3 @@
+export function HiveButton({ className = 'button', ...rest }) {
+  return <button className={className} {...rest} />;
+}

@@ -1,0 +1,7 @@
+export function LinkButton({ label, href }) {
+  return (
+    <a className="button" href={href}>
+      {label}
+    </a>
+  );
+}

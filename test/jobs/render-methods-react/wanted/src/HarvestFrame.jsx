@@ -1,0 +1,8 @@
+export function HarvestFrame({ frame, chosen, onChoose }) {
+  return (
+    <li className={frame === chosen ? 'chosen' : undefined}>
+      {frame}
+      <button onClick={() => onChoose(frame)}>Choose</button>
+    </li>
+  );
+}
