@@ -289,3 +289,26 @@ ${body}
     for (const [name, [host, made]] of Object.entries(faults)) expect(answer(host, made), name).not.toBe('same');
   });
 });
+
+describe('a method of a class that is handed over by itself', () => {
+  const app = (member: string, shown: string) =>
+    `export class App {\n  ${member}\n  render() {\n    return ${shown};\n  }\n}\n`;
+  const answer = (member: string) => {
+    const before = { 'App.jsx': app(member, '<button onClick={() => this.weigh(1)}>x</button>') };
+    const after = {
+      'App.jsx': `import { Row } from './Row';\n${app(member, '<Row onWeigh={this.weigh} />')}`,
+      'Row.jsx': `export function Row({ onWeigh }) {\n  return <button onClick={() => onWeigh(1)}>x</button>;\n}\n`,
+    };
+    const proof = proveFiles(memoryProject(before), memoryProject(after), Object.keys(after));
+    return proof.answer === 'same' ? 'same' : proof.code;
+  };
+  it('needs no object where it is an arrow or tied, and set nowhere else', () => {
+    expect(answer('weigh = (kilos) => this.go(kilos);')).toBe('same');
+    expect(answer('constructor() { this.weigh = this.weigh.bind(this); }\n  weigh(kilos) { this.go(kilos); }')).toBe(
+      'same',
+    );
+    expect(answer('weigh(kilos) { this.go(kilos); }')).toBe('method-unbound');
+    expect(answer('weigh = (kilos) => this.go(kilos);\n  swap() { this.weigh = this.other; }')).toBe('method-unbound');
+    expect(answer('weigh = function (kilos) { this.go(kilos); };')).toBe('method-unbound');
+  });
+});

@@ -10,6 +10,7 @@ import type { Node } from '../script/parser.js';
 import { placeOf } from '../files/paths.js';
 import { isRelative, sourceAsked } from '../script/sources.js';
 import { bindCall } from '../script/this-members.js';
+import { classAround, isFixed, memberOfThis } from '../script/this-members.js';
 import { bare, isFunction, nodeWithin, runsNow, type FunctionNode } from '../script/walk.js';
 import type { HelperCalls } from './helper-calls.js';
 import { inOrderOf } from './order.js';
@@ -265,9 +266,11 @@ export abstract class CodeComparison extends CallComparison {
   protected callee(a: Code, b: Code): void {
     const callee = bare((b.node as TSESTree.CallExpression).callee);
     if (!valueOf({ ...b, node: callee })) return;
-    const settled = this.settle({ ...b, node: callee }).node;
+    const { node: settled, module } = this.settle({ ...b, node: callee });
     if (settled.type !== 'MemberExpression') return;
     const object = bare(settled.object);
+    const [own, body] = [memberOfThis(settled), classAround(settled, module.scopes)];
+    if (own !== undefined && body && isFixed(body, own)) return;
     const isProps =
       (object.type === 'MemberExpression' &&
         object.property.type === 'Identifier' &&

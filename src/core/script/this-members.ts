@@ -67,6 +67,22 @@ export function tiedBy(node: Node): string | undefined {
   return name !== undefined && boundMethod((node as TSESTree.AssignmentExpression).right) === name ? name : undefined;
 }
 
+/** Whether a member is one function that needs no object to be called on: written as an arrow, or tied, and set nowhere else. */
+export function isFixed(body: TSESTree.ClassBody, name: string): boolean {
+  let [fixed, set] = [false, 0];
+  walk(body, (node) => {
+    const isField =
+      node.type === 'PropertyDefinition' &&
+      !node.computed &&
+      node.key.type === 'Identifier' &&
+      node.key.name === name &&
+      node.value?.type === 'ArrowFunctionExpression';
+    if (isField || tiedBy(node) === name) fixed = true;
+    if (node.type === 'AssignmentExpression' && memberOfThis(node.left) === name && tiedBy(node) !== name) set++;
+  });
+  return fixed && set === 0;
+}
+
 /** Whether a class ties a method to its objects. */
 export function isTied(body: TSESTree.ClassBody, name: string): boolean {
   let found = false;

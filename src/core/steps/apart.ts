@@ -43,7 +43,7 @@ function showsMore(main: readonly Markup[]): boolean {
   if (main.length === 1 && only?.kind === 'element' && only.component && only.children.length === 0) return false;
   let found = false;
   walkMarkup(main, (node) => {
-    if (node.kind === 'element' && !/Provider$/.test(node.name)) found = true;
+    if (node.kind === 'element' && !/(?:Provider|Teleport)$/.test(node.name)) found = true;
     return !found;
   });
   return found;

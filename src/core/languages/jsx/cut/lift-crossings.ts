@@ -4,6 +4,7 @@ import { eventForState, eventNameFor, isEventName } from '../../events.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { attributeName, bare, spanOf, walk } from '../../../script/walk.js';
+import { classAround, isFixed, memberOfThis } from '../../../script/this-members.js';
 import type { Draft, Site } from './crossing.js';
 import type { Scene } from './scene.js';
 
@@ -17,7 +18,10 @@ export function liftCrossing(scene: Scene, fn: Node, extras: readonly Variable[]
   const head = /^async\b/.test(text) ? 'async ' : '';
   const own = node.params.map((p) => scene.slice(p));
   const body = scene.slice({ start: bodyStart(scene, node), end: node.range[1] });
-  const lifted = extras.length === 0 ? text : `${head}(${[...names, ...own].join(', ')}) => ${body}`;
+  const lifted =
+    extras.length === 0
+      ? text
+      : (ownMethod(scene, node, extras) ?? `${head}(${[...names, ...own].join(', ')}) => ${body}`);
   const draft: Draft = {
     key: `lift ${text}${names.length ? ` ${extras.map((v) => v.$id).join(' ')}` : ''}`,
     wanted,
@@ -33,6 +37,23 @@ export function liftCrossing(scene: Scene, fn: Node, extras: readonly Variable[]
   const write = (prop: string) =>
     extras.length === 0 ? prop : `(${parameters.join(', ')}) => ${prop}(${[...names, ...parameters].join(', ')})`;
   return { draft, site: { span: spanOf(fn), write } };
+}
+
+/** `this.forget` for `() => this.forget(visit)`, where that is one function for as long as its object is there. */
+function ownMethod(
+  scene: Scene,
+  fn: TSESTree.ArrowFunctionExpression,
+  extras: readonly Variable[],
+): string | undefined {
+  const call = fn.params.length === 0 && !fn.async ? soleCall(fn) : undefined;
+  const name = call && !call.optional ? memberOfThis(call.callee) : undefined;
+  const body = name === undefined ? undefined : classAround(fn, scene.scopes);
+  if (!call || name === undefined || !body || !isFixed(body, name)) return undefined;
+  const isGiven = (argument: Node | undefined, extra: Variable) =>
+    argument?.type === 'Identifier' && scene.scopes.referenceOf(argument)?.resolved === extra;
+  const isAll =
+    call.arguments.length === extras.length && extras.every((extra, i) => isGiven(call.arguments[i], extra));
+  return isAll ? `this.${name}` : undefined;
 }
 
 /** Where the body of an arrow function begins, a parenthesis around it taken in. */

@@ -41,7 +41,9 @@ export function capturedArguments(
     byVariable.set(variable, [...(byVariable.get(variable) ?? []), reference]);
   }
   const result: Argument[] = [];
-  for (const [variable, references] of byVariable) {
+  // In the order in which the host has them: what it is given first is what the code is about.
+  const declared = ([{ identifiers }]: readonly [Variable, unknown]) => identifiers[0]!.range[0];
+  for (const [variable, references] of [...byVariable].sort((x, y) => declared(x) - declared(y))) {
     const spans = references.map((r) => ({ start: r.identifier.range[0], end: identifierEnd(r.identifier) }));
     const values = scenes.map((other, place) => {
       const texts = new Set(spans.map((span) => request.counterpart(place, span)).map((s) => s && other.slice(s)));
