@@ -49,7 +49,7 @@ export function rebasedLoads(root: Node, hostPath: string, targetPath: string): 
 }
 
 /** What a style sheet asks for: `url(x.png)`, `@import './x.css'`, `composes: a from './x.css'`. */
-const ADDRESS = /\burl\(\s*(['"]?)([^'")\s]+)\1\s*\)|(?:@(?:import|use|forward)|\bfrom)\s+(['"])(\.[^'"]+)\3/g;
+const ADDRESS = /\burl\(\s*(['"]?)([^'"()\s]+)\1\s*\)|(?:@(?:import|use|forward)|\bfrom)\s+(['"])(\.[^'"]+)\3/g;
 
 /** A style sheet with its paths as another folder writes them. */
 export function rebasedSheet(css: string, hostPath: string, targetPath: string): string {

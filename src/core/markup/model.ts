@@ -45,7 +45,7 @@ export interface Attribute extends Span {
   readonly text?: string;
   /** The value of a static attribute, its quotes included. */
   readonly quoted?: Span;
-  /** The text is a path that the compiler asks for as it does for modules. */
+  /** The text is a path, or a list of them, that the compiler asks for as it does for modules. */
   readonly asset?: boolean;
   /** The code of the value, without braces. */
   readonly code?: Code;

@@ -147,6 +147,8 @@ function slotsOf(attribute: Attribute): Node {
 function valueOf(attribute: Attribute): Node {
   if (attribute.code) return attribute.code.syntax;
   const place = attribute.quoted ?? attribute;
-  const text = make.literal(attribute.text ?? true, place);
-  return attribute.asset ? make.loaded(text, place) : text;
+  if (!attribute.asset) return make.literal(attribute.text ?? true, place);
+  // `./comb.png 1x, ./large.png 2x`: each file with when it is taken.
+  const files = attribute.text!.split(',').map((one) => make.loaded(make.literal(one.trim(), place), place));
+  return files.length === 1 ? files[0]! : make.array(files, place);
 }

@@ -9,16 +9,19 @@ import { parseSfc } from './sfc.js';
 import { KIND, type AttributeNode, type ElementNode, type TemplateChildNode } from './template.js';
 
 const SHOWN: ReadonlyMap<string, readonly string[]> = new Map([
-  ['img', ['src']],
-  ['source', ['src']],
+  ['img', ['src', 'srcset']],
+  ['source', ['src', 'srcset']],
   ['video', ['src', 'poster']],
   ['image', ['href', 'xlink:href']],
   ['use', ['href', 'xlink:href']],
 ]);
 
-/** A plain attribute that the compiler makes an import of: by a path or an alias. */
+/** A path or an alias in what an attribute says; `srcset` has several: `./comb.png 1x, ./large.png 2x`. */
+const PATH = /(?<=^["']?\s*|,\s*)[.~@][^\s,"']*/g;
+
+/** A plain attribute that the compiler makes an import of. */
 export function isAsset(tag: string, { name, value }: AttributeNode): boolean {
-  return value !== undefined && /^[.~@]/.test(value.content) && SHOWN.get(tag)?.includes(name) === true;
+  return value !== undefined && value.content.search(PATH) >= 0 && SHOWN.get(tag)?.includes(name) === true;
 }
 
 /** A file that was written with the paths of `from`, with those of its own folder in all but its imports and styles. */
@@ -35,9 +38,9 @@ export function rebased(text: string, from: string, path: string, ports: Ports):
     const element = node as ElementNode;
     for (const prop of element.props) {
       if (isDirective(prop) || !isAsset(element.tag, prop)) continue;
-      const { content, loc } = prop.value!;
-      const start = text.indexOf(content, loc.start.offset);
-      edits.push({ start, end: start + content.length, text: rebasedSource(content, from, path) });
+      const [start, end] = [prop.value!.loc.start.offset, prop.value!.loc.end.offset];
+      const moved = text.slice(start, end).replace(PATH, (written) => rebasedSource(written, from, path));
+      edits.push({ start, end, text: moved });
     }
     element.children.forEach(visit);
   };

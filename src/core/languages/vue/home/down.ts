@@ -13,11 +13,18 @@ import { indentAt, relocated, withComments } from '../../../text/layout.js';
 import { askedOf } from '../../homes/asked.js';
 import { FreeNames } from '../../homes/free-names.js';
 import type { Host, Leaving, Need } from '../../homes/leaving.js';
-import { droppedImports, importsOf, rebasedSource, wholeLines, type WantedImport } from '../../imports.js';
+import {
+  droppedImports,
+  importsOf,
+  rebasedSource,
+  removedLines,
+  wholeLines,
+  type WantedImport,
+} from '../../imports.js';
 import { readModuleTables } from '../../modules.js';
 import { Substitution, Unwritable } from '../../substitution.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
-import { importingOf } from '../cut/host.js';
+import { importingOf, unheld } from '../cut/host.js';
 import { lower } from '../lower.js';
 import { loweredIn, takenApart, type Definition } from '../inline/definition.js';
 import { HandedOver, scriptNames, writtenSpan } from '../inline/handed.js';
@@ -129,7 +136,10 @@ class Down {
     const spans = [...leaving.statements, ...given].map(spanOf);
     const passed = new Map(added.map(({ name, need }) => [name, need.variable.name.replace(/^props\./, '')]));
     const outerEdits: Edit[] = [
-      ...this.#removed(),
+      ...removedLines(
+        place.text,
+        leaving.statements.map((s) => withComments(place.text, spanOf(s))),
+      ),
       ...resets,
       ...changedTag(place, given, passed, habitsOf(place.sfc, request.project.files)),
       ...droppedImports(
@@ -144,7 +154,7 @@ class Down {
     ];
     return {
       edits: new Map([
-        [request.outer.file.path, outerEdits],
+        [request.outer.file.path, [...outerEdits, ...unheld(place.text, place.lowered.definition, outerEdits)]],
         [request.inner.file.path, innerEdits],
       ]),
       files: new Map(),
@@ -338,19 +348,6 @@ class Down {
     const others = said.filter((e) => e !== room);
     if (room) return [...imports, ...others, { ...room, text: `${isApart(text, room.start) ? '' : nl}${block}${nl}` }];
     return [...imports, ...said, { start: end, end, text: `${nl}${nl}${block}` }];
-  }
-
-  #removed(): Edit[] {
-    const { text } = this.place;
-    const spans: Span[] = [];
-    for (const statement of this.leaving.statements) {
-      const span = withComments(text, spanOf(statement));
-      const last = spans.at(-1);
-      if (last && /^[\s;]*$/.test(text.slice(last.end, span.start)))
-        spans[spans.length - 1] = { start: last.start, end: span.end };
-      else spans.push(span);
-    }
-    return spans.map((span) => wholeLines(text, span));
   }
 }
 
