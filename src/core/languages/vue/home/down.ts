@@ -8,7 +8,7 @@ import type { HomeRequest, Homing } from '../../../language/homing.js';
 import type { Node } from '../../../script/parser.js';
 import type { Variable } from '../../../script/scopes.js';
 import { attributeName, calleeName, isFunction, nodeWithin, spanOf } from '../../../script/walk.js';
-import type { Edit, Span } from '../../../text/edits.js';
+import type { Edit } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
 import { askedOf } from '../../homes/asked.js';
 import { FreeNames } from '../../homes/free-names.js';
