@@ -54,7 +54,7 @@ export function hostEdits(scene: Scene, habits: Habits, target: string, removed:
 export function unheld(text: string, { propsLocal, emitLocal }: Definition, edits: readonly Edit[]): Edit[] {
   const after = applyEdits(text, edits);
   return [propsLocal, emitLocal].flatMap((name): Edit[] => {
-    const word = new RegExp(`(?<![\\w$.-])${literally(name ?? '')}(?![\\w$-])`, 'g');
+    const word = new RegExp(`(?<![\\w$])${literally(name ?? '')}(?![\\w$])`, 'g');
     const count = (whole: string) => whole.match(word)?.length ?? 0;
     if (name === undefined || count(after) !== 1 || count(text) === 1) return [];
     const holder = new RegExp(`const ${literally(name)}\\s*=\\s*(?=(?:withDefaults|defineProps|defineEmits)\\b)`).exec(
