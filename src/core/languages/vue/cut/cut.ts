@@ -14,7 +14,7 @@ import { registeredBy } from '../registered.js';
 import type { Crossing } from './crossing.js';
 import { findCrossings, type Boundary } from './crossings.js';
 import { habitsOf, type Habits } from './habits.js';
-import { hostEdits, importingOf, unheld } from './host.js';
+import { hostEdits, importingOf } from './host.js';
 import { movedOut } from './moved.js';
 import { findMoves } from './moves.js';
 import { sceneOf, type Scene } from './scene.js';
@@ -99,9 +99,8 @@ export function finish(prepared: Prepared, uses: readonly Edit[], alsoGone: read
   const refs = refEdits(scene, boundary.refs, habits);
   const linked = hostEdits(scene, habits, target, removed);
   if (isProblem(linked)) return linked;
-  const edits = [...linked, ...refs, ...movedOut(scene, habits), ...shape.edits, ...styles.edits, ...uses];
   return {
-    edits: [...edits, ...unheld(scene.text, scene.lowered.definition, edits)],
+    edits: [...linked, ...refs, ...movedOut(scene, habits), ...shape.edits, ...styles.edits, ...uses],
     files: new Map([[target, rebased(writeFile(contents), scene.request.file.path, target, scene.request.ports)]]),
     seam: seamOf(shape.crossings),
     notes: [...boundary.notes, ...styles.notes, ...shape.notes],
