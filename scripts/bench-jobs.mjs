@@ -6,9 +6,9 @@
  * written, or some were, and something differs. Not: nothing was done. --show says what differs.
  */
 import { execFileSync } from 'node:child_process';
-import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import * as prettier from 'prettier';
 
@@ -48,7 +48,7 @@ export function done({ steps, before }) {
     writeFileSync(join(root, 'package.json'), JSON.stringify({ name: 'job', type: 'module', dependencies: framework }));
     writeFileSync(join(root, '.prettierrc'), JSON.stringify(STYLE));
     for (const [path, text] of before) {
-      cpSync(join(HOME, 'package.json'), join(root, path), { recursive: true });
+      mkdirSync(dirname(join(root, path)), { recursive: true });
       writeFileSync(join(root, path), text);
     }
     const refused = steps.flatMap((words) => {

@@ -243,6 +243,13 @@ export function Keepers({ children }) {
 `,
   }),
 );
+ask('target-exists', () =>
+  extract(memoryProject({ ...react, 'hive.js': 'export const hive = 1;\n' }), {
+    path: 'App.jsx',
+    range: { start: APP.indexOf('<'), end: APP.lastIndexOf('>') + 1 },
+    to: 'Hive.jsx',
+  }),
+);
 ask('inline-place', () =>
   inline(memoryProject(react), { component: 'Row', at: { path: 'App.jsx', range: { start: 0, end: 4 } } }),
 );

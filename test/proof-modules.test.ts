@@ -325,6 +325,14 @@ describe('a path in code that stands in another folder', () => {
     });
     expect(prove(before, after('../views/comb.png'))).toBe('same');
     expect(prove(before, after('./comb.png'))).toBe('different name-meaning');
+    const required = (path: string) => `:src="require('${path}')" src2`;
+    const shown = { 'views/Page.vue': before['views/Page.vue'].replace('src="./comb.png"', required('./comb.png')) };
+    const there = (path: string) => ({
+      ...after(''),
+      'parts/Panel.vue': vue('').replace('src=""', required(path)),
+    });
+    expect(prove(shown, there('../views/comb.png'))).toBe('same');
+    expect(prove(shown, there('./comb.png'))).toBe('different name-meaning');
     // What is handed over is text, and no path any more.
     const handed = {
       ...after(''),

@@ -310,5 +310,13 @@ describe('a method of a class that is handed over by itself', () => {
     expect(answer('weigh(kilos) { this.go(kilos); }')).toBe('method-unbound');
     expect(answer('weigh = (kilos) => this.go(kilos);\n  swap() { this.weigh = this.other; }')).toBe('method-unbound');
     expect(answer('weigh = function (kilos) { this.go(kilos); };')).toBe('method-unbound');
+    // Not the member of this class, of its objects, or not there from the start.
+    expect(answer('weigh(kilos) { this.go(kilos); }\n  part() { return class { weigh = () => 1; }; }')).toBe(
+      'method-unbound',
+    );
+    expect(answer('static weigh = () => 1;\n  weigh(kilos) { this.go(kilos); }')).toBe('method-unbound');
+    expect(answer('load() { this.weigh = this.weigh.bind(this); }\n  weigh(kilos) { this.go(kilos); }')).toBe(
+      'method-unbound',
+    );
   });
 });

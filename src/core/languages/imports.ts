@@ -38,6 +38,8 @@ export function rebasedSource(source: string, hostPath: string, targetPath: stri
 
 /** Paths that code asks for wherever it stands (`import('./x')`, `new URL('./x', import.meta.url)`), as another folder writes them. */
 export function rebasedLoads(root: Node, hostPath: string, targetPath: string): Edit[] {
+  // What is imported at the head of a file is written for that file already.
+  if (dirname(hostPath) === dirname(targetPath) || isImporting(root)) return [];
   const edits: Edit[] = [];
   walk(root, (node) => {
     const asked = sourceAsked(node);
@@ -46,20 +48,6 @@ export function rebasedLoads(root: Node, hostPath: string, targetPath: string): 
     if (source !== asked.value) edits.push({ start: asked.range[0] + 1, end: asked.range[1] - 1, text: source });
   });
   return edits;
-}
-
-/** What a style sheet asks for: `url(x.png)`, `@import './x.css'`, `composes: a from './x.css'`. */
-const ADDRESS = /\burl\(\s*(['"]?)([^'"()\s]+)\1\s*\)|(?:@(?:import|use|forward)|\bfrom)\s+(['"])(\.[^'"]+)\3/g;
-
-/** A style sheet with its paths as another folder writes them. */
-export function rebasedSheet(css: string, hostPath: string, targetPath: string): string {
-  return css.replace(ADDRESS, (whole, _quote, url: string | undefined, _other, path: string | undefined) => {
-    const written = url ?? path!;
-    // Without a dot in front, `url` means the same folder, and the root, an alias or another address do not.
-    const source = isRelative(written) || /^(?:[~@/#{$]|[\w+.-]+:)/.test(written) ? written : `./${written}`;
-    const moved = rebasedSource(source, hostPath, targetPath);
-    return moved === source ? whole : whole.replace(written, () => moved);
-  });
 }
 
 /** The source by which one file names another with its extension. */

@@ -1,10 +1,11 @@
 /** Style rules that follow their markup: which of a sheet go along with a region, which stay, and which both sides need. */
+import { isRelative } from '../script/sources.js';
 import { within } from '../script/walk.js';
 import type { Compound, Selector, StyleEntry, StyleRule } from '../language/stylesheet.js';
 import { applyEdits, type Edit, type Span } from '../text/edits.js';
 import { indentAt } from '../text/layout.js';
 import { literally } from '../text/pattern.js';
-import { wholeLines } from './imports.js';
+import { rebasedSource, wholeLines } from './imports.js';
 import { mayMatch, type Styled } from './stylesheet.js';
 
 /** A sheet inside of a file, with its tags. */
@@ -212,5 +213,19 @@ function emptied(entries: readonly StyleEntry[], isGone: (entry: StyleEntry) => 
   return entries.flatMap((entry): Span[] => {
     if (entry.kind === 'other') return [];
     return isGone(entry) ? [entry] : emptied(entry.entries, isGone);
+  });
+}
+
+/** What a style sheet asks for: `url(x.png)`, `@import './x.css'`, `composes: a from './x.css'`. */
+const ADDRESS = /\burl\(\s*(['"]?)([^'"()\s]+)\1\s*\)|(?:@(?:import|use|forward)|\bfrom)\s+(['"])(\.[^'"]+)\3/g;
+
+/** A style sheet with its paths as another folder writes them. */
+export function rebasedSheet(css: string, hostPath: string, targetPath: string): string {
+  return css.replace(ADDRESS, (whole, _quote, url: string | undefined, _other, path: string | undefined) => {
+    const written = url ?? path!;
+    // Without a dot in front, `url` means the same folder, and the root, an alias or another address do not.
+    const source = isRelative(written) || /^(?:[~@/#{$]|[\w+.-]+:)/.test(written) ? written : `./${written}`;
+    const moved = rebasedSource(source, hostPath, targetPath);
+    return moved === source ? whole : whole.replace(written, () => moved);
   });
 }

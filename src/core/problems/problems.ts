@@ -524,7 +524,10 @@ const catalogue = {
     `"${name}" is not a name for this`,
     'begin a component with a capital letter, a hook with "use" and a capital, any other function with a small letter',
   ],
-  'target-exists': (path: string) => [`${path} exists already`, 'give another --to or --name'],
+  'target-exists': (path: string, asked = path) => [
+    path === asked ? `${path} exists already` : `an import of ${asked} could mean ${path}, which exists already`,
+    'give another --to or --name',
+  ],
   'target-outside': (path: string) => [`${path} lies outside the project`, 'give a path under the root'],
   'target-language': () => [
     'does not end in a file extension for this language',

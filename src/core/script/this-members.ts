@@ -67,20 +67,27 @@ export function tiedBy(node: Node): string | undefined {
   return name !== undefined && boundMethod((node as TSESTree.AssignmentExpression).right) === name ? name : undefined;
 }
 
-/** Whether a member is one function that needs no object to be called on: written as an arrow, or tied, and set nowhere else. */
-export function isFixed(body: TSESTree.ClassBody, name: string): boolean {
-  let [fixed, set] = [false, 0];
-  walk(body, (node) => {
-    const isField =
-      node.type === 'PropertyDefinition' &&
-      !node.computed &&
-      node.key.type === 'Identifier' &&
-      node.key.name === name &&
-      node.value?.type === 'ArrowFunctionExpression';
-    if (isField || tiedBy(node) === name) fixed = true;
-    if (node.type === 'AssignmentExpression' && memberOfThis(node.left) === name && tiedBy(node) !== name) set++;
+/**
+ * Whether a member of the class is one function from the start that needs no object to be called on: written as an arrow, or tied in
+ * the constructor, and set nowhere else.
+ */
+export function isFixed({ body }: TSESTree.ClassBody, name: string): boolean {
+  const isMade = body.some((member) => {
+    if (member.type === 'PropertyDefinition') {
+      const isNamed = !member.computed && member.key.type === 'Identifier' && member.key.name === name;
+      return isNamed && !member.static && member.value?.type === 'ArrowFunctionExpression';
+    }
+    const isFirst = member.type === 'MethodDefinition' && member.kind === 'constructor';
+    const statements = isFirst ? (member.value.body?.body ?? []) : [];
+    return statements.some((s) => s.type === 'ExpressionStatement' && tiedBy(s.expression) === name);
   });
-  return fixed && set === 0;
+  let isSet = false;
+  for (const member of body)
+    walk(member, (node) => {
+      isSet ||= node.type === 'AssignmentExpression' && memberOfThis(node.left) === name && tiedBy(node) !== name;
+      return !isSet;
+    });
+  return isMade && !isSet;
 }
 
 /** Whether a class ties a method to its objects. */

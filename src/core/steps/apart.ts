@@ -24,29 +24,31 @@ export function apart(project: Project, { component: name, ...request }: ApartRe
     if (isProblem(model)) return model;
     const components = model.components.filter((c) => c.kind !== 'helper');
     const component = components.find((c) => c.name === name);
-    if (!component)
-      return problem(
-        'apart-unknown',
-        at,
-        name,
-        components.map((c) => c.name),
-      );
+    const known = components.map((c) => c.name);
+    if (!component) return problem('apart-unknown', at, name, known);
     const main = mainOf(component);
     if (!showsMore(main)) return problem('apart-nothing', { ...at, span: component }, name);
     return extract(project, { name: nameFor(name), ...request, range: regionOf(main), showing: true });
   });
 }
 
-/** Whether there is more than one tag of a component, and what hands values down to the content that it was given. */
+/** Whether there is more than a lone component, or components around the content that was given. */
 function showsMore(main: readonly Markup[]): boolean {
   const [only] = main;
-  if (main.length === 1 && only?.kind === 'element' && only.component && only.children.length === 0) return false;
-  let found = false;
+  const isLone = main.length === 1 && only?.kind === 'element' && only.component && only.children.length === 0;
+  let holdsElements = false;
   walkMarkup(main, (node) => {
-    if (node.kind === 'element' && !/(?:Provider|Teleport)$/.test(node.name)) found = true;
-    return !found;
+    holdsElements ||= node.kind === 'element';
+    return !holdsElements;
   });
-  return found;
+  return holdsElements && !isLone && !main.every(isAround);
+}
+
+function isAround(node: Markup): boolean {
+  if (node.kind === 'outlet') return true;
+  return (
+    node.kind === 'element' && node.component && node.children.length > 0 && shownIn(node.children).every(isAround)
+  );
 }
 
 /** The biggest thing that it gives back: what stands there while something is missing or has failed is no part of it. */
@@ -76,9 +78,8 @@ function lengthOf({ start, end }: Span): number {
   return end - start;
 }
 
-/** `HivesView` for `Hives` and `UnforwardedHives`, and `Hives` for `HivesContainer`. */
-function nameFor(component: string): string {
-  const name = component.replace(/^(?:Un[Ff]orwarded|Unconnected|Wrapped)(?=[A-Z])/, '');
+/** `HivesView` for `Hives`, and `Hives` for `HivesContainer`. */
+function nameFor(name: string): string {
   const shown = name.replace(/Container$/, '');
   if (shown !== name && shown !== '') return shown;
   return /View$/.test(name) ? `${name}Content` : `${name}View`;

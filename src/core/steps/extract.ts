@@ -5,7 +5,6 @@ import type { SourceFile } from '../language/ports.js';
 import { claimantOf } from '../language/registry.js';
 import type { ComponentModel, ModuleModel } from '../markup/model.js';
 import { regionOf, snap, type Region } from '../markup/region.js';
-import { importKey, normalize } from '../files/paths.js';
 import { Project } from '../project/project.js';
 import { freeName, Surroundings } from '../propose/naming.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
@@ -15,6 +14,7 @@ import { applied, editFile, writeFile, type Change } from './change.js';
 import { targetLanguage, withPages, writePages } from './pages.js';
 import { settled } from './settle.js';
 import type { Cutting, CutRequest, PropsStyle, Seam, TypeOracle } from '../language/cutting.js';
+import { askedTarget, standingAt } from './target.js';
 import { hasInputs, wantedInputs, type WantedSeam } from './wanted-seam.js';
 
 export interface ExtractRequest {
@@ -253,23 +253,17 @@ function chooseName(
 ): Naming | Problem {
   const at = { path: file.path, span: region };
   const taken = file.language.names(file, project.ports);
-  const paths = new Set(project.files.list());
-  const keys = new Set([...paths].map(importKey));
+  const standing = standingAt(project.files);
   if (request.name !== undefined && !/^[A-Z][\p{L}\p{N}_$]*$/u.test(request.name))
     return problem('name-invalid', at, request.name);
-  let to: string | undefined;
-  if (request.to !== undefined) {
-    to = normalize(request.to);
-    if (to === undefined || /^([/\\]|[a-z]:)/i.test(request.to))
-      return problem('target-outside', { path: request.to }, request.to);
-    if (claimantOf(to)?.id !== file.language.id) return problem('target-language', { path: to });
-    if (paths.has(to)) return problem('target-exists', { path: to }, to);
-  }
+  const isOfLanguage = (path: string) => claimantOf(path)?.id === file.language.id;
+  const to = request.to === undefined ? undefined : askedTarget(project.files, request.to, isOfLanguage);
+  if (isProblem(to)) return to;
   const targetFor = (name: string) =>
     request.sameFile ? undefined : (to ?? file.language.fileFor(project, file.path, name));
   const free = (name: string) => {
     const target = targetFor(name);
-    return !taken.has(name) && (target === undefined || to !== undefined || !keys.has(importKey(target)));
+    return !taken.has(name) && (target === undefined || to !== undefined || standing(target) === undefined);
   };
   const proposed =
     request.name !== undefined ? [request.name] : new Surroundings(project, file).names(region, host?.component);

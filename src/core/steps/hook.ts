@@ -1,7 +1,6 @@
 /** The step that makes a hook of statements of a component: brought together first, then cut out as one run. */
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import { claimantOf } from '../language/registry.js';
-import { normalize } from '../files/paths.js';
 import { OverlayFiles } from '../files/files.js';
 import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
@@ -9,6 +8,7 @@ import type { ProofResult } from '../proof/prove.js';
 import { applyEdits, composeEdits, type Span } from '../text/edits.js';
 import { settled } from './settle.js';
 import { applied, editFile, writeFile, type Change } from './change.js';
+import { askedTarget } from './target.js';
 import type { Seam, TypeOracle } from '../language/cutting.js';
 import type { Gathered } from '../language/hooking.js';
 
@@ -52,14 +52,11 @@ export function hook(project: Project, request: HookRequest): HookChange | Probl
     const wanted = request.name ?? hooks.nameFor(gathered.subject ?? 'logic');
     if (!/^use[A-Z]\w*$/.test(wanted)) return problem('hook-name', at, wanted);
     if (language.names(file, project.ports).has(wanted)) return problem('hook-taken', at, wanted);
-    const to = request.to === undefined ? undefined : normalize(request.to);
-    if (request.to !== undefined && to === undefined)
-      return problem('target-outside', { path: request.to }, request.to);
     const extension = language.logic?.extension(file, project.ports);
-    const target = to ?? language.fileFor(project, path, wanted, extension);
     const expected = extension === undefined ? language.id : claimantOf(`it${extension}`)?.id;
-    if (claimantOf(target)?.id !== expected) return problem('target-language', { path: target });
-    if (project.files.list().includes(target)) return problem('target-exists', { path: target }, target);
+    const asked = request.to ?? language.fileFor(project, path, wanted, extension);
+    const target = askedTarget(project.files, asked, (to) => claimantOf(to)?.id === expected);
+    if (isProblem(target)) return target;
 
     const together = { path, text: applyEdits(text, gathered.edits) };
     const made = new Project(new OverlayFiles(project.files, new Map([[path, together.text]])), project.ports);

@@ -2,7 +2,7 @@
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import type { Language } from '../language/language.js';
 import { claimantOf, languageOf } from '../language/registry.js';
-import { basename, dirname, importKey, normalize } from '../files/paths.js';
+import { basename, dirname } from '../files/paths.js';
 import { Project } from '../project/project.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
@@ -17,6 +17,7 @@ import { targetLanguage, withPages, writePages } from './pages.js';
 import type { GivenInput, Unifying, UnifyPlace } from '../language/unifying.js';
 import type { Span } from '../text/edits.js';
 import { withSeam, type RepeatSeam } from './repeat-seam.js';
+import { askedTarget, standingAt } from './target.js';
 
 export interface UnifyStepRequest {
   /** Where the repeat was found; its offsets are those of the project's files. */
@@ -220,22 +221,15 @@ function chooseName(
       ? /^[a-z_$][\p{L}\p{N}_$]*$/u
       : /^[A-Z][\p{L}\p{N}_$]*$/u;
   if (request.name !== undefined && !valid.test(request.name)) return problem('name-invalid', at, request.name);
-  const files = new Set(project.files.list());
   const host = repeat.places[repeat.alignment.reference]!.path;
   const source = project.source(host);
   const extension =
     repeat.kind === 'logic' && !isProblem(source) ? language?.logic?.extension(source, project.ports) : undefined;
   const expected = extension ? claimantOf(`it${extension}`)?.id : language?.id;
   const isOfLanguage = (path: string) => claimantOf(path)?.id === expected;
-  const keys = new Set([...files].map(importKey));
-  let to: string | undefined;
-  if (request.to !== undefined) {
-    to = normalize(request.to);
-    if (to === undefined || /^([/\\]|[a-z]:)/i.test(request.to))
-      return problem('target-outside', { path: request.to }, request.to);
-    if (!isOfLanguage(to)) return problem('target-language', { path: to });
-    if (files.has(to)) return problem('target-exists', { path: to }, to);
-  }
+  const standing = standingAt(project.files);
+  const to = request.to === undefined ? undefined : askedTarget(project.files, request.to, isOfLanguage);
+  if (isProblem(to)) return to;
   const taken = new Set<string>();
   for (const path of new Set(repeat.places.map((p) => p.path))) {
     const file = project.source(path);
@@ -247,7 +241,7 @@ function chooseName(
   );
   const beside = home ? `${home}/${basename(host)}` : basename(host);
   const targetFor = (name: string) => to ?? language!.fileFor(project, beside, name, extension);
-  const free = (name: string) => !taken.has(name) && (to !== undefined || !keys.has(importKey(targetFor(name))));
+  const free = (name: string) => !taken.has(name) && (to !== undefined || standing(targetFor(name)) === undefined);
   const wanted = request.name ?? repeat.name;
   const suffixes = repeat.kind === 'logic' ? ['', 'With', 'Of'] : ['', 'View', 'Part', 'Block'];
   const pick = () => {

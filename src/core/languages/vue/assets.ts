@@ -2,8 +2,8 @@
 import { dirname } from '../../files/paths.js';
 import type { Ports } from '../../language/ports.js';
 import { isProblem } from '../../problems/problems.js';
-import { applyEdits, type Edit } from '../../text/edits.js';
-import { isImporting, rebasedLoads, rebasedSource } from '../imports.js';
+import { applyEdits } from '../../text/edits.js';
+import { rebasedLoads, rebasedSource } from '../imports.js';
 import { isDirective, piecesOf } from './pieces.js';
 import { parseSfc } from './sfc.js';
 import { KIND, type AttributeNode, type ElementNode, type TemplateChildNode } from './template.js';
@@ -29,10 +29,9 @@ export function rebased(text: string, from: string, path: string, ports: Ports):
   if (dirname(from) === dirname(path)) return text;
   const sfc = parseSfc({ path, text }, ports);
   if (isProblem(sfc)) return text;
-  const scripts = [sfc.script, sfc.setup].flatMap((block) => block?.script.program.body ?? []);
+  const script = [sfc.script, sfc.setup].flatMap((block) => block?.script.program.body ?? []);
   const shown = piecesOf(sfc.shown, text).flatMap(({ offset }) => sfc.pieces.get(offset) ?? []);
-  const code = [...scripts.filter((statement) => !isImporting(statement)), ...shown];
-  const edits: Edit[] = code.flatMap((node) => rebasedLoads(node, from, path));
+  const edits = [...script, ...shown].flatMap((node) => rebasedLoads(node, from, path));
   const visit = (node: TemplateChildNode): void => {
     if (node.type !== (KIND.element as number)) return;
     const element = node as ElementNode;

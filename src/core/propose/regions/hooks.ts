@@ -1,5 +1,6 @@
 /** Logic of a component that is worth a hook of its own: state with the effects and functions that fill it. */
 import type { Language } from '../../language/language.js';
+import { importKey } from '../../files/paths.js';
 import type { SourceFile } from '../../language/ports.js';
 import type { ComponentModel } from '../../markup/model.js';
 import { isProblem } from '../../problems/problems.js';
@@ -114,7 +115,7 @@ function nameOf(logic: Logic, { subject }: LogicGroup): string {
     ? camelOf(logic.component.name) + subject[0]!.toUpperCase() + subject.slice(1)
     : subject;
   const plain = file.language.hooks!.nameFor(about);
-  const pathOf = (name: string) => moduleFor(logic, name).toLowerCase();
+  const pathOf = (name: string) => importKey(moduleFor(logic, name));
   const isFree = (name: string) => !taken.has(name) && !occupied.has(pathOf(name));
   const name = freeName([plain, `${plain}State`], isFree);
   taken.add(name);

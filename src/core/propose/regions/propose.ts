@@ -3,6 +3,7 @@
  * language whether each chosen one can be cut and what crosses there, name it.
  */
 import type { Language } from '../../language/language.js';
+import { importKey } from '../../files/paths.js';
 import type { SourceFile } from '../../language/ports.js';
 import type { ComponentModel, ElementNode, ImportModel, Markup } from '../../markup/model.js';
 import { regionOf, type Region } from '../../markup/region.js';
@@ -115,7 +116,7 @@ const MOST_COST = -45;
 const MOST_SHARE = 0.8;
 
 /**
- * A plan for every component of a file; empty for a language that has none. `occupied`: paths, in small letters, that no new
+ * A plan for every component of a file; empty for a language that has none. `occupied`: paths (`importKey`) that no new
  * file may have, of one plan for several files; those of the proposals are added.
  */
 export function proposeRegions(
@@ -130,9 +131,9 @@ export function proposeRegions(
   });
 }
 
-/** The paths of a project, in small letters: some file systems do not tell them apart otherwise. */
+/** The paths of a project as an import may write them (`importKey`). */
 export function pathsOf(project: Project): Set<string> {
-  return new Set(project.files.list().map((path) => path.toLowerCase()));
+  return new Set(project.files.list().map(importKey));
 }
 
 /** What it would be worth to cut a region; undefined where it cannot be cut. */
@@ -167,7 +168,7 @@ function planningsOf(project: Project, path: string, goal: Goal, occupied: Set<s
 interface NamesOfFile {
   /** Names of the file, and those of the proposals so far. */
   readonly taken: Set<string>;
-  /** Paths, in small letters, that no new file may have. */
+  /** Paths (`importKey`) that no new file may have. */
   readonly occupied: Set<string>;
   /** Names of imports that the project holds. */
   readonly seen: ReadonlySet<string>;
@@ -475,7 +476,7 @@ class Planning {
 
   #proposals(found: readonly Choice[], names: Map<Choice, string>): RegionProposal[] {
     const { project, file, component } = this;
-    const pathOf = (name: string) => file.language.fileFor(project, file.path, name).toLowerCase();
+    const pathOf = (name: string) => importKey(file.language.fileFor(project, file.path, name));
     const { taken, occupied } = this.names;
     const isFree = (name: string) => !taken.has(name) && !occupied.has(pathOf(name));
     // What says what it is has the first choice.

@@ -14,7 +14,6 @@ import { isModuleExports, type Habits } from './habits.js';
 import {
   droppedImports,
   importPlace,
-  isImporting,
   mergedImports,
   placedImport,
   rebasedLoads,
@@ -155,11 +154,9 @@ export function linkFiles(outgoing: Outgoing): { edits: Edit[]; files: Map<strin
 
 /** A new text with the files that its code loads, as its own folder writes them. */
 function withLoads({ request: { file, ports } }: Scene, text: string, target: string): string {
-  if (dirname(file.path) === dirname(target) || !/\b(?:import(?:\s*\(|\.meta)|require\s*\()/.test(text)) return text;
+  if (dirname(file.path) === dirname(target)) return text;
   const script = parseFile({ path: target, text }, ports);
-  if (isProblem(script)) return text;
-  // What is required at the head is written for this folder already.
-  const code = script.program.body.filter((s) => !isImporting(s));
+  const code = isProblem(script) ? [] : script.program.body;
   return applyEdits(
     text,
     code.flatMap((statement) => rebasedLoads(statement, file.path, target)),

@@ -2,11 +2,10 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import { problem, type Problem } from '../../../problems/problems.js';
 import { nodeWithin, spanOf } from '../../../script/walk.js';
-import { applyEdits, type Edit, type Span } from '../../../text/edits.js';
+import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
-import { literally } from '../../../text/pattern.js';
 import { droppedImports, relativeSource, type Importing } from '../../imports.js';
-import { keyName, propertyOf, type Definition } from '../definition.js';
+import { keyName, propertyOf } from '../definition.js';
 import type { Habits } from './habits.js';
 import type { Scene } from './scene.js';
 
@@ -48,20 +47,6 @@ export function hostEdits(scene: Scene, habits: Habits, target: string, removed:
     ...unregistered(scene, removed),
     ...registration(scene, definition.options!, name, gone, nl, habits),
   ];
-}
-
-/** `const props = ` in front of a macro, where edits leave nobody who asks for it. */
-export function unheld(text: string, { propsLocal, emitLocal }: Definition, edits: readonly Edit[]): Edit[] {
-  const after = applyEdits(text, edits);
-  return [propsLocal, emitLocal].flatMap((name): Edit[] => {
-    const word = new RegExp(`(?<![\\w$])${literally(name ?? '')}(?![\\w$])`, 'g');
-    const count = (whole: string) => whole.match(word)?.length ?? 0;
-    if (name === undefined || count(after) !== 1 || count(text) === 1) return [];
-    const holder = new RegExp(`const ${literally(name)}\\s*=\\s*(?=(?:withDefaults|defineProps|defineEmits)\\b)`).exec(
-      text,
-    );
-    return holder ? [{ start: holder.index, end: holder.index + holder[0].length, text: '' }] : [];
-  });
 }
 
 function newScript(scene: Scene, habits: Habits, line: string): Edit[] {

@@ -5,8 +5,7 @@
 import type { ElementNode, Markup } from '../../../markup/model.js';
 import { walkMarkup } from '../../../markup/walk.js';
 import { within } from '../../../script/walk.js';
-import { rebasedSheet } from '../../imports.js';
-import { divideSheet, type Collected, type MovedStyles, type Sides } from '../../style-rules.js';
+import { divideSheet, rebasedSheet, type Collected, type MovedStyles, type Sides } from '../../style-rules.js';
 import { styledOf, type Styled } from '../../stylesheet.js';
 import { hasAttribute } from '../sfc.js';
 import type { Habits } from './habits.js';

@@ -24,7 +24,7 @@ import {
 import { readModuleTables } from '../../modules.js';
 import { Substitution, Unwritable } from '../../substitution.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
-import { importingOf, unheld } from '../cut/host.js';
+import { importingOf } from '../cut/host.js';
 import { lower } from '../lower.js';
 import { loweredIn, takenApart, type Definition } from '../inline/definition.js';
 import { HandedOver, scriptNames, writtenSpan } from '../inline/handed.js';
@@ -34,7 +34,7 @@ import { TemplateText } from '../inline/template.js';
 import { tagAt } from '../cut/scene.js';
 import { isRef } from '../setup.js';
 import { parseSfc } from '../sfc.js';
-import { saidOf, type NewProp } from './macros.js';
+import { saidOf, unheld, type NewProp } from './macros.js';
 import { changedTag } from './tag.js';
 
 const KEEPERS = /^(?:ref|shallowRef|reactive|shallowReactive|customRef)$/;

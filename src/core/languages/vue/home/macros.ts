@@ -2,12 +2,13 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../../script/parser.js';
 import { calleeName, spanOf } from '../../../script/walk.js';
-import type { Edit } from '../../../text/edits.js';
+import { applyEdits, type Edit } from '../../../text/edits.js';
+import { literally } from '../../../text/pattern.js';
 import { listEdits, memberGone, withMembers } from '../../member-lists.js';
 import { membersOf, typeTable } from '../../type-members.js';
 import { wholeLines } from '../../imports.js';
 import type { Habits } from '../cut/habits.js';
-import { keyName, macroCall } from '../definition.js';
+import { keyName, macroCall, type Definition as VueDefinition } from '../definition.js';
 import type { Definition } from '../inline/definition.js';
 
 export interface NewProp {
@@ -149,4 +150,18 @@ function sentBy(member: TSESTree.TypeElement): string | undefined {
   const first = member.type === 'TSCallSignatureDeclaration' ? member.params[0] : undefined;
   const type = first?.type === 'Identifier' ? first.typeAnnotation?.typeAnnotation : undefined;
   return type?.type === 'TSLiteralType' && type.literal.type === 'Literal' ? String(type.literal.value) : undefined;
+}
+
+/** `const props = ` in front of a macro, where edits leave nobody who asks for it. */
+export function unheld(text: string, { propsLocal, emitLocal }: VueDefinition, edits: readonly Edit[]): Edit[] {
+  const after = applyEdits(text, edits);
+  return [propsLocal, emitLocal].flatMap((name): Edit[] => {
+    const word = new RegExp(`(?<![\\w$])${literally(name ?? '')}(?![\\w$])`, 'g');
+    const count = (whole: string) => whole.match(word)?.length ?? 0;
+    if (name === undefined || count(after) !== 1 || count(text) === 1) return [];
+    const holder = new RegExp(`const ${literally(name)}\\s*=\\s*(?=(?:withDefaults|defineProps|defineEmits)\\b)`).exec(
+      text,
+    );
+    return holder ? [{ start: holder.index, end: holder.index + holder[0].length, text: '' }] : [];
+  });
 }
