@@ -243,7 +243,7 @@ export function Keepers({ children }) {
 `,
   }),
 );
-ask('target-exists', () =>
+ask('target-meant', () =>
   extract(memoryProject({ ...react, 'hive.js': 'export const hive = 1;\n' }), {
     path: 'App.jsx',
     range: { start: APP.indexOf('<'), end: APP.lastIndexOf('>') + 1 },

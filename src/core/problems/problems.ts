@@ -524,8 +524,9 @@ const catalogue = {
     `"${name}" is not a name for this`,
     'begin a component with a capital letter, a hook with "use" and a capital, any other function with a small letter',
   ],
-  'target-exists': (path: string, asked = path) => [
-    path === asked ? `${path} exists already` : `an import of ${asked} could mean ${path}, which exists already`,
+  'target-exists': (path: string) => [`${path} exists already`, 'give another --to or --name'],
+  'target-meant': (path: string, other: string) => [
+    `an import of ${path} could mean ${other}, which is there already`,
     'give another --to or --name',
   ],
   'target-outside': (path: string) => [`${path} lies outside the project`, 'give a path under the root'],

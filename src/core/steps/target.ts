@@ -14,6 +14,7 @@ export function askedTarget(files: FileSet, asked: string, isOfLanguage: (path: 
   const to = normalize(asked);
   if (to === undefined || /^([/\\]|[a-z]:)/i.test(asked)) return problem('target-outside', { path: asked }, asked);
   if (!isOfLanguage(to)) return problem('target-language', { path: to });
-  const standing = files.list().includes(to) ? to : standingAt(files)(to);
-  return standing === undefined ? to : problem('target-exists', { path: to }, standing, to);
+  if (files.list().includes(to)) return problem('target-exists', { path: to }, to);
+  const standing = standingAt(files)(to);
+  return standing === undefined ? to : problem('target-meant', { path: to }, to, standing);
 }
