@@ -107,6 +107,13 @@ describe('apply', () => {
     expect(sizes.length).toBeGreaterThan(10);
     for (const [, path, count] of sizes) expect(Number(count), path).toBeLessThan(path === 'src/App.tsx' ? 120 : 150);
     expect(await html()).toBe(before);
+    // What is proposed for what came out can be taken as well, to the end: a state that a hook takes along does not go home too.
+    expect(verkstad('undo').stdout).toContain('useInspections');
+    expect(verkstad('propose').stdout).toContain('useInspections');
+    const again = verkstad('apply', 'all', '--no-types');
+    expect(again.stderr).toBe('');
+    expect(again.stdout).toMatch(/(\d+) of \1 steps taken/);
+    expect(await html()).toBe(before);
   });
 
   it('makes what repeats one before it cuts, and it shows the same, where nothing is installed', async () => {

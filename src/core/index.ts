@@ -88,7 +88,7 @@ export { page, pagesInto, type PageChange, type PageRequest, type PagesWritten }
 export type { WrittenPage } from './steps/pages.js';
 export { withContent } from './steps/content.js';
 export { withHelpers } from './steps/helpers.js';
-export { withProven, withRepeats } from './steps/feasible.js';
+export { withoutClashes, withProven, withRepeats } from './steps/feasible.js';
 export { proposeModules, type ModuleProposal } from './steps/modules.js';
 export { proposeHomes, type HomeProposal } from './steps/homes.js';
 export { proposeInlines, type SplitProposal } from './steps/splits.js';

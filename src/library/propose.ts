@@ -16,6 +16,7 @@ import {
   weigh,
   withContent,
   withHelpers,
+  withoutClashes,
   withProven,
   withRepeats,
   type ComponentPlan,
@@ -156,11 +157,11 @@ async function weighAll(
   const { unified, plans: beside } = groups
     ? withRepeats(project, groups, made, MOST_UNIFIED)
     : { unified: [], plans: made };
-  const plans = numbered(withHelpers(project, withContent(project, withProven(project, beside))));
+  const whole = withHelpers(project, withContent(project, withProven(project, beside)));
   const props = config.limits?.props ?? DEFAULT_LIMITS.props;
-  const weighed = weigh(project, plans, { props, cache });
+  const weighed = weigh(project, whole, { props, cache });
   cache.save();
-  const homes = proposeHomes(project, weighed.states);
+  const { plans, homes } = withoutClashes(numbered(whole), proposeHomes(project, weighed.states));
   // What is to keep a state stays.
   const splits = proposeInlines(project, paths).filter(({ id }) => !homes.some(({ home }) => home === id));
   const modules = proposeModules(

@@ -11,6 +11,7 @@ import { within } from '../script/walk.js';
 import type { Span } from '../text/edits.js';
 import { Lines } from '../text/lines.js';
 import { extract, type ExtractChange } from './extract.js';
+import type { HomeProposal } from './homes.js';
 import { hook, type HookChange } from './hook.js';
 import { spanOf } from './plan.js';
 import { unify } from './unify.js';
@@ -86,6 +87,33 @@ function contentsOf(forms: Forms, { places, inputs }: Repeat): Span[][] {
       return first === undefined ? [] : [{ start: forms.start[first]!, end: forms.end[last!]! }];
     }),
   );
+}
+
+/**
+ * States that go home and hooks, without those that would take one another apart: what a hook holds together stays together,
+ * and a hook of which nothing would be left is none.
+ */
+export function withoutClashes(
+  plans: readonly ComponentPlan[],
+  homes: readonly HomeProposal[],
+): { readonly plans: readonly ComponentPlan[]; readonly homes: readonly HomeProposal[] } {
+  const goes = (home: HomeProposal, plan: ComponentPlan) => (name: string) =>
+    home.path === plan.path && home.component.name === plan.component && home.moved.includes(name);
+  const parts = (home: HomeProposal) =>
+    plans.some((plan) =>
+      plan.hooks.some(({ declared }) => {
+        const gone = declared.filter(goes(home, plan));
+        return gone.length > 0 && gone.length < declared.length;
+      }),
+    );
+  const left = homes.filter((home) => !parts(home));
+  return {
+    homes: left,
+    plans: plans.map((plan) => {
+      const hooks = plan.hooks.filter(({ declared }) => !left.some((home) => declared.some(goes(home, plan))));
+      return hooks.length === plan.hooks.length ? plan : without(plan, () => true, hooks);
+    }),
+  };
 }
 
 /** Plans without the cuts and hooks that cannot be proven as they stand: those are turned down, with the reason. */

@@ -17,6 +17,8 @@ export interface HomeProposal {
   readonly path: string;
   /** Id of the component that would keep them. */
   readonly home: string;
+  /** Names that leave the host. */
+  readonly moved: readonly string[];
   /** What components on the way would take. */
   readonly seam: Seam;
   /** In names: those that leave the host, and those that are handed down less. */
@@ -53,6 +55,6 @@ export function proposeHomes(project: Project, states: readonly OwnedState[]): r
       ...(dropped.length > 0 ? [`no longer handed down: ${dropped.join(', ')}`] : []),
     ];
     const { component, path } = node;
-    return [{ name: names.join(', '), states: names, component, path, home: to, seam, worth, why }];
+    return [{ name: names.join(', '), states: names, component, path, home: to, moved, seam, worth, why }];
   });
 }

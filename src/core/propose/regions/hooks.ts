@@ -22,7 +22,9 @@ export interface HookProposal {
   readonly statements: readonly Span[];
   readonly target: string;
   readonly seam: Seam;
-  /** Names that the component goes on using. */
+  /** Names that its statements declare. */
+  readonly declared: readonly string[];
+  /** Those that the component goes on using. */
   readonly results: readonly string[];
   readonly worth: Worth;
   readonly why: readonly string[];
@@ -92,7 +94,7 @@ export function hooksOf(logic: Logic): readonly HookProposal[] {
       ...(own.length > 0 ? [`${own.join(', ')} ${own.length > 1 ? 'go' : 'goes'} along`] : []),
     ];
     const where = { path: file.path, component: component.name };
-    return [{ name, ...where, statements, target, seam, results, worth, why, relief }];
+    return [{ name, ...where, statements, target, seam, declared: group.declared, results, worth, why, relief }];
   });
 }
 
