@@ -2,7 +2,6 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { basename, dirname, join as joined } from 'node:path';
 import * as prettier from 'prettier';
-import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
 import {
   apart,
@@ -35,8 +34,6 @@ import { inOrder, renderHtml, type RenderCase } from './support/react.js';
 import { compileErrors, renderPage, renderVue } from './support/vue.js';
 
 const FIXTURES = new URL('./fixtures', import.meta.url).pathname;
-/** Shared, so that the libraries are parsed once. */
-const registry = ts.createDocumentRegistry();
 const update = process.env.UPDATE === '1';
 
 interface Case {
@@ -111,7 +108,7 @@ async function run(folder: string): Promise<void> {
   const project = new Project(files, nodePorts());
   const sources = project.sources();
   const file = spec.extract?.file ?? spec.dissolve?.file ?? spec.apart?.file ?? sources[0]!;
-  const types = /\.(?:tsx?|vue|astro)$/.test(file) ? new ProjectTypes(root, files, file, registry) : undefined;
+  const types = /\.(?:tsx?|vue|astro)$/.test(file) ? new ProjectTypes(root, files, file) : undefined;
   const before = types?.errors(sources) ?? [];
 
   const result = perform(project, spec, types);

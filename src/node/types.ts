@@ -33,6 +33,9 @@ const SHIM = /__verkstad_(\w+)\.d\.ts$/;
 /** Libraries are read once for all projects that are open at a time. */
 let shared: TS.DocumentRegistry | undefined;
 
+/** What comments of declarations say is not asked for, and takes long to read. */
+const comments = (ts: typeof TS): TS.JSDocParsingMode => ts.JSDocParsingMode.ParseForTypeErrors;
+
 /** The types of a version, near a file of it; undefined where the project has no TypeScript. */
 export type TypesOf = (project: Project, near: string) => ProjectTypes | undefined;
 
@@ -53,9 +56,9 @@ export class ProjectTypes implements TypeOracle {
 
   /**
    * `near` is a project path: the closest `tsconfig.json` above it counts, or the one of its references that has the file.
-   * All instances share a registry, unless they are given another one. Throws where the project has no TypeScript (`typescriptOf`).
+   * All instances share a registry. Throws where the project has no TypeScript (`typescriptOf`).
    */
-  constructor(root: string, files: FileSet, near: string, registry?: TS.DocumentRegistry) {
+  constructor(root: string, files: FileSet, near: string) {
     const ts = typescriptOf(root);
     if (!ts) throw new Error(HOW_TO_GET_TYPESCRIPT);
     this.#ts = ts;
@@ -92,10 +95,8 @@ export class ProjectTypes implements TypeOracle {
         : !ts.resolveModuleName(name, join(root, near), this.#options, ts.sys).resolvedModule;
     this.#shims = packages.filter(isShimmed);
     const rootNames = (parsed?.fileNames ?? []).map((f) => f.replaceAll('\\', '/')).filter((f) => !isDerived(f));
-    this.#service = ts.createLanguageService(
-      this.#host(rootNames, join(root, near)),
-      registry ?? (shared ??= ts.createDocumentRegistry()),
-    );
+    shared ??= ts.createDocumentRegistry(undefined, undefined, comments(ts));
+    this.#service = ts.createLanguageService(this.#host(rootNames, join(root, near)), shared);
   }
 
   /** Looks at other texts from now on; only files that differ are read again. */
@@ -252,6 +253,7 @@ export class ProjectTypes implements TypeOracle {
       return ts.sys.fileExists(file);
     };
     return {
+      jsDocParsingMode: comments(ts),
       getCompilationSettings: () => this.#options,
       getScriptFileNames: () => {
         const changed = [...this.#changedSince.keys()]
