@@ -15,6 +15,7 @@ const ASKED = {
   logic: 'what logic repeats becomes a function (`unify`)',
   hook: 'logic of a component becomes a hook or composable (`hook`)',
   module: 'requests, calculations and constants leave for a module (`module`)',
+  function: 'a component that is a class becomes a function (`function`)',
   home: 'state goes down to the component that needs it (`home`)',
   raise: 'and up to one that shows it (`home --in`)',
   inline: 'a component goes back (`inline`)',

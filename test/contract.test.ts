@@ -169,7 +169,7 @@ describe.each([...languages()])('$label', (language) => {
   });
 
   it('says of everything that it cannot why, and of nothing else', () => {
-    const { cut, dissolving, unify: makesOne, logic, hooks, homes, inlining, joining, page } = language;
+    const { cut, dissolving, unify: makesOne, logic, hooks, functions, homes, inlining, joining, page } = language;
     const can = {
       cut,
       dissolve: dissolving,
@@ -177,6 +177,7 @@ describe.each([...languages()])('$label', (language) => {
       frame: makesOne,
       logic,
       hook: hooks,
+      function: functions,
       home: homes,
       raise: homes?.up,
       inline: inlining,

@@ -18,6 +18,7 @@ import {
   runStep,
   summarize,
   textOf,
+  toFunction,
   unify,
   Whereabouts,
   withHelpers,
@@ -244,6 +245,19 @@ export const STEPS = {
       if (component.kind === 'helper' || !summarize(component, new Lines(file.text)).stateful) continue;
       const run = () => changed(apart(project, { path, component: component.name, ...types(path) }));
       yield { path, region: component, run };
+    }
+  },
+  /** Every class that is a component, as a function. */
+  *function(project) {
+    for (const path of project.sources()) {
+      const file = project.source(path);
+      if (isProblem(file)) continue;
+      const model = project.model(path);
+      for (const component of file.language.functions?.list(file, project.ports) ?? []) {
+        const region = isProblem(model) ? undefined : model.components.find((c) => c.name === component);
+        const run = () => changed(toFunction(project, { path, component }));
+        yield { path, region: region ?? { start: 0, end: 0 }, run };
+      }
     }
   },
   /** Every component that stands in the project, put back where it is shown. */

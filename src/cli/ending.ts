@@ -67,7 +67,8 @@ function summary(session: Session, { change, types }: StepDone, { headline, took
   if (props.length) out.push(...rows(isComponent ? 'props' : 'takes', props));
   if (events.length) out.push(...rows('events', events));
   if (slots.length) out.push(row('slots', slots.map((s) => s.name).join(', ')));
-  const isCut = change.step !== 'join' && change.step !== 'part' && change.step !== 'home';
+  const isCut =
+    change.step !== 'join' && change.step !== 'part' && change.step !== 'home' && change.step !== 'function';
   if (isCut && props.length + events.length + slots.length === 0)
     out.push(row(isComponent ? 'props' : 'takes', 'none: nothing crosses'));
   const proof = change.proof;

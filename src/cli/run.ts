@@ -47,7 +47,18 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     code = await inSession(host, options, target, command);
   };
   // In the order in which they are listed.
-  for (const add of [addReading, addPlans, addCuts, addModule, addHome, addCheck, addMerging, addPlacing, addUndo])
+  for (const add of [
+    addReading,
+    addPlans,
+    addCuts,
+    addModule,
+    addFunction,
+    addHome,
+    addCheck,
+    addMerging,
+    addPlacing,
+    addUndo,
+  ])
     add(program, act);
 
   program.option('-V, --version', 'the version');
@@ -236,6 +247,20 @@ function addModule(program: Command, act: Act): void {
   ).action(async (what: string, options: StepOptions) => {
     await act(options, /^(.+?\.\w+):/.exec(what)?.[1], async (session) =>
       (await import('./commands/module.js')).moduleCommand(session, what, options),
+    );
+  });
+}
+
+function addFunction(program: Command, act: Act): void {
+  writing(
+    common(
+      program
+        .command('function')
+        .argument('<component>', 'a component that is a class; path#Name where several have the name'),
+    ).description('make a function with hooks of a component that is a class, proven'),
+  ).action(async (component: string, options: StepOptions) => {
+    await act(options, undefined, async (session) =>
+      (await import('./commands/function.js')).functionCommand(session, component, options),
     );
   });
 }

@@ -65,6 +65,10 @@ async function planned(
     const done = await STEPS.inline(workspace, { component: `${path}#${name}` }, types);
     return isProblem(done) ? done : { ...done, message: `Put ${name} back into ${step.component}` };
   }
+  if (step.step === 'function') {
+    const done = await STEPS.function(workspace, { component: `${path}#${name}` }, types);
+    return isProblem(done) ? done : { ...done, message: `Make ${name} a function` };
+  }
   if (step.step === 'home') {
     const { component, names, ...asked } = homeRequestOf(step);
     const done = await STEPS.home(workspace, { component, states: names, ...asked }, types);

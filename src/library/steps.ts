@@ -12,6 +12,7 @@ import {
   Lines,
   loadLanguages,
   module,
+  toFunction,
   page,
   part,
   problem,
@@ -24,6 +25,7 @@ import {
   type HookChange,
   type InlineChange,
   type JoinChange,
+  type FunctionChange,
   type ModuleChange,
   type PageChange,
   type Problem,
@@ -111,6 +113,8 @@ export interface StepRequests {
     /** Do it although they would live for another time. */
     readonly newLifetime?: boolean;
   };
+  /** A component that is a class: a name, or `path#Name` where several have it. */
+  readonly function: { readonly component: string };
   readonly inline: {
     /** A name, or `path#Name` where several have it. */
     readonly component: string;
@@ -126,6 +130,7 @@ export interface StepRequests {
 
 export interface StepChanges {
   readonly extract: ExtractChange;
+  readonly function: FunctionChange;
   readonly home: HomeChange;
   readonly hook: HookChange;
   readonly inline: InlineChange;
@@ -208,6 +213,22 @@ export const STEPS: Steps = {
       types: await checkTypes(workspace, change, oracle, wantsTypes),
       at: { path, span: change.region },
       title: `take ${change.name} from ${path} to ${change.target}`,
+      document: { taken: takenOf(workspace, path, change.region) },
+    };
+  },
+
+  async function(workspace, { component }, wantsTypes) {
+    const from = findComponent(workspace.project, component);
+    if (isProblem(from)) return from;
+    const { path } = from;
+    const change = toFunction(workspace.project, { path, component: from.component.name });
+    if (isProblem(change)) return change;
+    const oracle = wantsTypes ? await typesFor(workspace, path) : undefined;
+    return {
+      change,
+      types: await checkTypes(workspace, change, oracle, wantsTypes),
+      at: { path, span: change.region },
+      title: `make ${change.name} a function`,
       document: { taken: takenOf(workspace, path, change.region) },
     };
   },

@@ -11,6 +11,7 @@ export type * from './proof-module.js';
 export type * from './cutting.js';
 export type * from './unifying.js';
 export type * from './hooking.js';
+export type * from './to-function.js';
 export type * from './dissolving.js';
 export type * from './inlining.js';
 export type * from './joining.js';

@@ -14,6 +14,7 @@ import type { CutRequest, Cutting } from './cutting.js';
 import type { Hooks } from './hooking.js';
 import type { Inlines } from './inlining.js';
 import type { UnifyPlace, UnifyRequest, Unifying } from './unifying.js';
+import type { ToFunction } from './to-function.js';
 import type { ToModule } from './to-module.js';
 import type { ProofModule } from './proof-module.js';
 import type { FileSet } from '../files/files.js';
@@ -81,6 +82,7 @@ export const CAPABILITIES = [
   'logic',
   'hook',
   'module',
+  'function',
   'home',
   'raise',
   'inline',
@@ -126,6 +128,8 @@ export interface Language extends LanguageAbout {
   readonly scopedContent?: true;
   /** Capability: logic of a component in a hook of its own. */
   readonly hooks?: Hooks;
+  /** Capability: a component that is a class becomes a function. */
+  readonly functions?: ToFunction;
   /** Capability: requests, calculations and constants leave for modules. */
   readonly toModule?: ToModule;
   /** Capability: a function that gives markup back becomes a component, and is gone. */

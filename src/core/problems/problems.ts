@@ -469,6 +469,27 @@ const catalogue = {
     `written as components, the ${places} pages no longer share a frame that is worth a layout`,
     'leave pages out with --only',
   ],
+  'function-language': (label: string) => [`${label} has no components that are classes`, 'name a file of React'],
+  'function-unknown': (name: string, known: readonly string[]) => [
+    `there is no class ${name} that is a component`,
+    known.length > 0 ? `name one of these: ${known.join(', ')}` : 'name a file that has classes which are components',
+  ],
+  'function-class': (name: string, why: string) => [
+    `${name} stays a class: ${why}`,
+    'take what it shows apart (`verkstad extract FILE:COMPONENT`), and leave the rest a class',
+  ],
+  'function-unclear': (name: string, why: string) => [
+    `${name} cannot be written as a function as it stands: ${why}`,
+    'write that part otherwise first',
+  ],
+  'function-late': (name: string, why: string) => [
+    `${name} as a function would not do the same: ${why}, where a class knows its newest and a function that of its rendering`,
+    'read it before, hand it over, or set state by what it was (`setState((before) => …)`), first',
+  ],
+  'function-reached': (name: string, why: string) => [
+    `${name} is reached as an object, which a function is not: ${why}`,
+    'let it take or report by props first, or leave it a class',
+  ],
   'join-nothing': () => [
     'has no component whose template or script stands somewhere else',
     'name a .vue file with `src` blocks, a page with Vue templates, or a script with templates in strings',

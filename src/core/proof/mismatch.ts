@@ -54,6 +54,7 @@ const ANSWERS = {
   'outlet-fallback': 'different',
   // What a component is, and where it stands.
   'component-body': 'unknown',
+  'component-function': 'different',
   'component-return': 'unknown',
   'component-props': 'unknown',
   'component-props-deeper': 'unknown',

@@ -19,6 +19,7 @@ import { extract, type ExtractChange } from './extract.js';
 import { home, type HomeChange, type HomeStepRequest } from './home.js';
 import type { HomeProposal } from './homes.js';
 import type { ModuleProposal } from './modules.js';
+import { toFunction, type FunctionChange } from './function.js';
 import { hook, type HookChange } from './hook.js';
 import { inline, type InlineChange } from './inline.js';
 import { join, part, type JoinChange } from './join.js';
@@ -78,6 +79,11 @@ export interface HookStep extends PlanPlace {
   readonly to?: string;
 }
 
+/** The class `name` becomes a function. */
+export interface FunctionStep extends PlanPlace {
+  readonly step: 'function';
+}
+
 /** Code of `component`, or declarations of its file, leave for a module. */
 export interface ModuleStep extends PlanPlace {
   readonly step: 'module';
@@ -123,7 +129,16 @@ export interface PartStep extends PlanPlace {
 }
 
 export type PlanStep =
-  ExtractStep | HomeStep | HookStep | InlineStep | JoinStep | ModuleStep | PageStep | PartStep | UnifyStep;
+  | ExtractStep
+  | FunctionStep
+  | HomeStep
+  | HookStep
+  | InlineStep
+  | JoinStep
+  | ModuleStep
+  | PageStep
+  | PartStep
+  | UnifyStep;
 
 export interface Plan {
   /** The text that the plan was made on. */
@@ -397,7 +412,15 @@ export function moduleRequestOf({ path, name, names, to }: ModuleStep, span: Spa
 
 /** What a step of a plan comes to. */
 export type StepChange =
-  ExtractChange | HomeChange | HookChange | InlineChange | JoinChange | ModuleChange | PageChange | UnifyChange;
+  | ExtractChange
+  | FunctionChange
+  | HomeChange
+  | HookChange
+  | InlineChange
+  | JoinChange
+  | ModuleChange
+  | PageChange
+  | UnifyChange;
 
 export interface StepOptions {
   readonly props?: PropsStyle;
@@ -427,6 +450,7 @@ export function runStep(
         })
       : problem('repeat-unknown', { path }, step.id, '');
   }
+  if (step.step === 'function') return toFunction(project, { path, component: name });
   if (step.step === 'inline') return inline(project, { component: `${path}#${name}` });
   if (step.step === 'home')
     return home(project, { ...homeRequestOf(step), ...(options.types ? { types: options.types } : {}) });

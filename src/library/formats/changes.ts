@@ -70,6 +70,12 @@ const planStep = v.variant('step', [
     to: v.optional(v.pipe(v.string(), v.description('path of the new file; made from the name where it is left out'))),
   }),
   v.strictObject({
+    step: v.literal('function'),
+    name: v.pipe(componentName, v.description('of the class that becomes a function')),
+    component: v.pipe(v.string(), v.description('the same')),
+    ...planPlace,
+  }),
+  v.strictObject({
     step: v.literal('home'),
     name: v.pipe(v.string(), v.description('of the states, for people')),
     component: v.pipe(v.string(), v.description('that keeps them')),

@@ -17,6 +17,7 @@ export const html: Language = {
   lacks: {
     cut: 'a page has no components; `--into` says what its regions become',
     dissolve: 'a page has no functions that give markup back',
+    function: 'a page has no components; `--into` says what its regions become',
     apart: 'a page has no components; `--into` says what its regions become',
     unify: 'a page has no components; `--into` says what its repeats become',
     list: 'a page has no components',

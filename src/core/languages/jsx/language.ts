@@ -22,6 +22,7 @@ import { pragmaOf } from '../head.js';
 import { readsItsChildren } from './parents.js';
 import { parseFile } from './source.js';
 import { renderedText } from './text.js';
+import { functions } from './to-function/index.js';
 import { jsxToModule } from './to-module.js';
 import { fileFor } from '../naming.js';
 
@@ -79,6 +80,7 @@ export const jsx: Language = {
   opensRecords: true,
   logic: { extension: ({ path }) => extname(path).replace(/x$/, ''), unifies: ({ hangs }) => !hangs },
   hooks,
+  functions,
   toModule: jsxToModule,
   inlining: {
     ...inlining,

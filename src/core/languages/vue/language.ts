@@ -62,6 +62,7 @@ export const vue: Language = {
   ...about,
   lacks: {
     dissolve: 'a template has no functions that give markup back',
+    function: 'a component is no class; one that is written as a class with decorators is not read',
     raise: 'not yet: declared above and handed down by hand',
     page: 'a component is no page',
   },
