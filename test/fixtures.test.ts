@@ -19,6 +19,7 @@ import {
   part,
   Project,
   textOf,
+  toFunction,
   unify,
   type FileSet,
   type Problem,
@@ -63,6 +64,8 @@ interface Case {
   /** A function that gives markup back and becomes a component. */
   readonly dissolve?: { file: string; helper: string; name?: string };
   /** What a component shows leaves what it knows. */
+  /** A class that becomes a function. */
+  readonly function?: { file: string; component: string };
   readonly apart?: { file: string; component: string; name?: string; seam?: Omit<WantedSeam, 'slots'> };
   /** A component that goes back where it is shown; `at`: a piece of the text of one use. */
   readonly inline?: { component: string; at?: { path: string; text: string } };
@@ -107,7 +110,7 @@ async function run(folder: string): Promise<void> {
   const files = new MemoryFiles(filesBelow(root));
   const project = new Project(files, nodePorts());
   const sources = project.sources();
-  const file = spec.extract?.file ?? spec.dissolve?.file ?? spec.apart?.file ?? sources[0]!;
+  const file = spec.extract?.file ?? spec.dissolve?.file ?? spec.apart?.file ?? spec.function?.file ?? sources[0]!;
   const types = /\.(?:tsx?|vue|astro)$/.test(file) ? new ProjectTypes(root, files, file) : undefined;
   const before = types?.errors(sources) ?? [];
 
@@ -194,6 +197,7 @@ function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
     const { file: path, ...asked } = spec.apart;
     return apart(project, { path, ...asked, ...(types ? { types } : {}) });
   }
+  if (spec.function) return toFunction(project, { path: spec.function.file, component: spec.function.component });
   if (spec.inline) return putBack(project, spec.inline);
   if (spec.hook) return takeOut(project, spec.hook, types);
   if (spec.module) return toModule(project, spec.module, types);

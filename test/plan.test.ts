@@ -97,6 +97,56 @@ describe('hook', () => {
   });
 });
 
+describe('function', () => {
+  const tally = `import { Component } from 'react';
+
+export class Tally extends Component<{ first: number }, { count: number }> {
+  state = { count: this.props.first };
+
+  add = () => this.setState((before) => ({ count: before.count + 1 }));
+
+  render() {
+    return <button onClick={this.add}>{this.state.count}</button>;
+  }
+}
+`;
+
+  it('by hand, in a plan, taken back; and refused by what a class does alone', () => {
+    writeFileSync(join(demo, 'src/Tally.tsx'), tally);
+    const done = verkstad('function', 'Tally');
+    expect(done.status, done.stderr).toBe(0);
+    expect(done.stdout).toContain('function Tally  src/Tally.tsx');
+    expect(done.stdout).toContain('took     lines 3-11, the class; keeps count');
+    expect(done.stdout).toContain('types    no new errors');
+    const written = read('src/Tally.tsx');
+    expect(written).toContain('export function Tally({ first }: { first: number }) {');
+    expect(verkstad('undo').status).toBe(0);
+    expect(read('src/Tally.tsx')).toBe(tally);
+
+    const step = {
+      step: 'function',
+      name: 'Tally',
+      component: 'Tally',
+      path: 'src/Tally.tsx',
+      lines: [3, 11],
+      range: [40, 300],
+    };
+    const files = [{ path: 'src/Tally.tsx', fingerprint: fingerprint(tally) }];
+    writeFileSync(join(demo, 'plan.json'), JSON.stringify({ format: 'verkstad/plan@1', files, steps: [step] }));
+    const planned = verkstad('apply', 'plan.json', '--no-types');
+    expect(planned.status, planned.stdout + planned.stderr).toBe(0);
+    expect(read('src/Tally.tsx')).toBe(written);
+
+    writeFileSync(join(demo, 'src/Tally.tsx'), tally.replace('add =', 'componentDidCatch() {}\n  add ='));
+    const refused = verkstad('function', 'Tally');
+    expect([refused.status, refused.stderr]).toEqual([
+      3,
+      expect.stringContaining('Tally stays a class: it catches errors'),
+    ]);
+    expect(refused.stderr).toContain('verkstad extract FILE:COMPONENT');
+  });
+});
+
 describe('apply', () => {
   it('makes the demo a page of under 120 lines with no file over 150, and it shows the same', async () => {
     const before = await html();

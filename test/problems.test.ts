@@ -19,6 +19,7 @@ import {
   part,
   Project,
   problemCodes,
+  toFunction,
   unify,
   type ExtractChange,
   type ExtractRequest,
@@ -165,6 +166,23 @@ const within = (before: string, behind: string) => ({
   'Host.jsx': HOST.replace(/<Row .*?\/>/, (tag) => before + tag + behind),
 });
 const inRow = (from: string, to: string) => ({ ...HOMES, 'Row.jsx': LOW.replace(from, to) });
+const classes: Files = {
+  'Hive.jsx': `import { Component } from 'react';
+export class Hive extends Component { state = {}; render() { return <p>{this.state.kilos}</p>; } }
+export class Guard extends Component { componentDidCatch() {} render() { return <p />; } }
+export class Tie extends Component { render() { return <p>{tie(this)}</p>; } }
+export class Wait extends Component { hear = async () => { await 1; log(this.props.place); }; render() { return <p onClick={this.hear} />; } }
+export class Big extends Hive { render() { return <p />; } }
+`,
+};
+const asFunction = (component: string, files: Files = classes, path = 'Hive.jsx') =>
+  toFunction(memoryProject(files), { path, component });
+ask('function-unknown', () => asFunction('Hives'));
+ask('function-class', () => asFunction('Guard'));
+ask('function-unclear', () => asFunction('Tie'));
+ask('function-late', () => asFunction('Wait'));
+ask('function-reached', () => asFunction('Hive'));
+ask('function-language', () => asFunction('App', vue('<p>a</p>'), 'App.vue'));
 ask('home-shared', () => bring(HOMES, 'Host', 'place', 'Row'));
 ask('home-place', () => bring(within('{hives.map(() => ', ')}'), 'Host', 'open', 'Row'));
 ask('home-lifetime', () => bring(within('{hives && ', '}'), 'Host', 'open', 'Row'));

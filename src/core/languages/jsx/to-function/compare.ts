@@ -9,7 +9,7 @@ import type { Deviation, WrittenFunction } from '../../../language/to-function.j
 import { isProblem } from '../../../problems/problems.js';
 import type { Node, ParsedScript } from '../../../script/parser.js';
 import { ScriptScopes, type Variable } from '../../../script/scopes.js';
-import { bindCall, memberOfThis, tiedBy } from '../../../script/this-members.js';
+import { bindCall, tiedBy } from '../../../script/this-members.js';
 import {
   bare,
   calleeName,
@@ -24,6 +24,7 @@ import { parseFile } from '../source.js';
 import { renderedText } from '../text.js';
 import { classesOf, plainNames, readClass, type ClassComponent, type Kept, type Role } from './class-component.js';
 import { statesSet, type StateSet } from './sets.js';
+import { standsInBlock } from './write.js';
 import { watched } from './watched.js';
 
 /** What a component is, in words that a class and a function have in common: each by what it is called. */
@@ -69,6 +70,11 @@ abstract class Words {
   say(node: Node): string {
     const meant = this.mean(node);
     if (meant !== undefined) return meant;
+    // What a function is tied to is nothing to it any more; what it is given is.
+    const [to, ...given] = bindCall(node)?.args ?? [];
+    const target = to && bindCall(node)!.target;
+    if (target && (to.type === 'ThisExpression' || (to.type === 'Literal' && to.value === null)))
+      return given.length > 0 ? `bind[${[target, ...given].map((n) => this.say(n)).join()}]` : this.say(target);
     switch (node.type) {
       case 'JSXText':
         return renderedText(this.text.slice(...node.range)).text;
@@ -230,15 +236,11 @@ class ClassSaying extends Words {
     if (node.type === 'ExpressionStatement') {
       if (tiedBy(node.expression) !== undefined) return '';
       const sets = this.sets(node.expression);
-      if (sets !== undefined) return `${sets};`;
+      const isPair = sets?.includes(';') && !standsInBlock(component, node);
+      if (sets !== undefined) return isPair ? `{${sets};}` : `${sets};`;
     }
     const sets = this.sets(node);
     if (sets !== undefined) return sets;
-    const bound = bindCall(node);
-    if (bound && bound.args[0]?.type === 'ThisExpression' && memberOfThis(bound.target) !== undefined) {
-      const rest = bound.args.slice(1).map((a) => `,${this.say(a)}`);
-      return rest.length > 0 ? `${this.say(bound.target)}.bind(null${rest.join('')})` : this.say(bound.target);
-    }
     // `this.frame.current`, of a ref that the class hands out.
     if (
       node.type === 'MemberExpression' &&

@@ -12,6 +12,7 @@ import {
   bare,
   isFunction,
   nodeWithin,
+  runsNow,
   spanOf,
   walk,
   within,
@@ -115,11 +116,8 @@ class Planner {
     const each = this.#isEach();
     if (!each && component.first?.type !== 'ObjectExpression' && this.#uses.has('setState'))
       return { node: component.first ?? component.node, why: 'what its state begins as is worked out elsewhere' };
-    if (!each && component.isPure && this.#uses.has('setState') && actsAlways(component))
-      return {
-        node: component.update!,
-        why: 'it does something after each change, of state that has to stay one record',
-      };
+    if (!each && component.isPure && this.#uses.has('setState') && countsRenderings(component))
+      return { node: component.node, why: 'how often it is rendered shows, and its state has to stay one record' };
     for (const name of methods.keys()) this.#name(`own ${name}`, [name, `${name}It`, `do${capital(name)}`]);
     for (const name of kept.keys()) this.#name(`kept ${name}`, [name.replace(/^_+(?=.)/, ''), `${name}Ref`]);
     if (each)
@@ -169,7 +167,7 @@ class Planner {
       (node) => statesSet(component, callOf(component, node), this.react.oldest)?.each,
     );
     // A state that is set to what it was renders nothing again, where a class does.
-    const isTold = component.isPure || !sets || !this.#uses.has('setState') || !actsAlways(component);
+    const isTold = component.isPure || !this.#uses.has('setState') || !countsRenderings(component);
     return isRead && isKnown && isFree && sets && isTold;
   }
 
@@ -275,13 +273,34 @@ class Planner {
   }
 }
 
-/** Whether an update does something that does not ask what was before. */
-function actsAlways(component: ClassComponent): boolean {
+/**
+ * Whether it shows how often it is rendered: by what it does after each change without asking what was before, or by showing what it
+ * keeps beside its state. A class renders again for a state that is set to what it was, a pure one and a function do not.
+ */
+function countsRenderings(component: ClassComponent): boolean {
   const { body } = component.update ?? {};
-  if (!body) return false;
-  return (
-    body.type !== 'BlockStatement' || body.body.some((s) => s.type !== 'IfStatement' || !asksBefore(component, s.test))
-  );
+  const acts =
+    body !== undefined &&
+    (body.type !== 'BlockStatement' ||
+      body.body.some((s) => s.type !== 'IfStatement' || !asksBefore(component, s.test)));
+  return acts || shows(component, component.render, new Set());
+}
+
+/** Whether what is shown is worked out from what may change without a rendering. */
+function shows(component: ClassComponent, fn: FunctionNode, met: Set<FunctionNode>): boolean {
+  if (met.has(fn)) return false;
+  met.add(fn);
+  let found = false;
+  walk(fn.body, (node) => {
+    if (isFunction(node) && !runsNow(node, component.scopes.parentOf(node))) return false;
+    const role = component.roleOf(node);
+    const kept = role?.kind === 'kept' ? component.kept.get(role.name) : undefined;
+    const method = role?.kind === 'own' ? component.methods.get(role.name) : undefined;
+    found ||=
+      (kept !== undefined && !kept.isRef && !kept.isOnce) || (method !== undefined && shows(component, method.fn, met));
+    return !found;
+  });
+  return found;
 }
 
 function asksBefore(component: ClassComponent, test: Node): boolean {
@@ -342,12 +361,17 @@ class Writer {
       ? `${isDefault ? '' : exported}const ${name} = ${memo}(${head})${habits.semi}`
       : exported + head;
     const behind = [...(memo && isDefault ? [`export default ${name}${habits.semi}`] : []), ...this.#statics()];
-    const edits: Edit[] = [{ ...spanOf(outer), text: [...this.#defaultValues(), written, ...behind].join(nl + nl) }];
+    const above = withComments(text, spanOf(outer)).start;
+    const edits: Edit[] = [
+      ...this.#defaultValues().map((values) => ({ start: above, end: above, text: values + nl + nl })),
+      { ...spanOf(outer), text: [written, ...behind].join(nl + nl) },
+    ];
     const importing = { text, script, scopes, request: { file: { path: component.path } } };
     const source = importedFrom(component);
     const wanted = [...this.#used].map((local) => ({ source, imported: local, local, typeOnly: false }));
     const isThere = (local: string) => (scopes.moduleScope.set.get(local)?.defs.length ?? 0) > 0;
-    const going = [component.node.superClass!, ...component.ties].map(spanOf);
+    const refs = [...component.kept.values()].flatMap(({ value, isRef }) => (isRef ? [value!] : []));
+    const going = [component.node.superClass!, ...component.ties, ...refs].map(spanOf);
     const needed = wanted.filter(({ local }) => !isThere(local));
     edits.push(...this.#imports(importing, needed, droppedImports(importing, going)), ...this.#needlessTypes());
     const names = new Map([...plan.names].map(([key, local]) => [local, key]));
@@ -373,7 +397,8 @@ class Writer {
     const variable = superClass?.type === 'Identifier' ? scopes.variableOf(superClass) : undefined;
     const from = script.program.body.find((s) => s === variable?.defs[0]?.parent);
     const isGoing = (s: TSESTree.ImportClause) =>
-      scopes.variableOf(s.local) === variable && dropped.some((e) => e.start <= s.range[0] && e.end >= s.range[1]);
+      (scopes.variableOf(s.local) === variable || s.local.name === 'createRef') &&
+      dropped.some((e) => e.start <= s.range[0] && e.end >= s.range[1]);
     if (from?.type !== 'ImportDeclaration' || wanted.length === 0 || !from.specifiers.some((s) => isGoing(s)))
       return addedImports(importing, wanted, habits, dropped);
     const named = from.specifiers.filter((s) => s.type === 'ImportSpecifier');
@@ -870,7 +895,10 @@ class Writer {
       const set = call && this.plan.each ? statesSet(this.component, call, 19) : undefined;
       if (set && set.sets.length !== 1) {
         const indent = indentAt(this.component.text, node.range[0]);
-        return whole(set.sets.map((s) => `${this.#set(s)}${this.habits.semi}`).join(this.habits.lineEnd + indent));
+        const nl = this.habits.lineEnd + indent;
+        const lines = set.sets.map((s) => `${this.#set(s)}${this.habits.semi}`);
+        if (standsInBlock(this.component, node)) return whole(lines.join(nl));
+        return whole(`{${nl}${this.#unit}${lines.join(nl + this.#unit)}${nl}}`);
       }
     }
     if (node.type === 'ArrowFunctionExpression') {
@@ -975,6 +1003,11 @@ function elementsOf(component: ClassComponent): ReadonlySet<string> {
     return false;
   });
   return found;
+}
+
+/** Whether a statement has a place for others beside it, rather than being all that a condition or a loop does. */
+export function standsInBlock({ scopes }: ClassComponent, statement: Node): boolean {
+  return /^(?:BlockStatement|SwitchCase|Program)$/.test(scopes.parentOf(statement)?.type ?? '');
 }
 
 function scopesParent({ scopes }: ClassComponent, fn: FunctionNode): Node {
