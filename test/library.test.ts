@@ -181,6 +181,7 @@ describe('plans', () => {
       'inline',
       'unify',
       'frame',
+      'function',
       'join',
       'part',
       'page',

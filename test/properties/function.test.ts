@@ -174,16 +174,16 @@ function made(seed: number): string {
     shown.push('<s>{last}</s>');
   }
   if (isRecord) shown.push('<p>{JSON.stringify(this.state)}</p>');
-  if (chance(0.3))
-    (shown.push('{this.rows()}'),
-      members.push(
-        'rows() {\n    return [1, 2].map((n) => <button key={n} onClick={() => this.setState({ last: n + this.state.count })}>Row {n}</button>);\n  }',
-      ));
-  if (chance(0.3))
-    (members.push("static defaultProps = { size: 'small', marks: [1, 2] };"),
-      shown.push(
-        pick(['<q>{this.props.size}{this.props.marks.length}</q>', '<q>{Object.keys(this.props).length}</q>']),
-      ));
+  if (chance(0.3)) {
+    shown.push('{this.rows()}');
+    members.push(
+      'rows() {\n    return [1, 2].map((n) => <button key={n} onClick={() => this.setState({ last: n + this.state.count })}>Row {n}</button>);\n  }',
+    );
+  }
+  if (chance(0.3)) {
+    members.push("static defaultProps = { size: 'small', marks: [1, 2] };");
+    shown.push(pick(['<q>{this.props.size}{this.props.marks.length}</q>', '<q>{Object.keys(this.props).length}</q>']));
+  }
   if (chance(0.3)) shown.push('{this.props.children}');
   const first = `{ count: ${pick(['0', 'this.props.first', '[this.props.first].length'])}, last: null }`;
   const start =

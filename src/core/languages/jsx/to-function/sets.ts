@@ -44,7 +44,7 @@ export function statesSet(
   const sets = (entries ?? []).map((entry) => ({ ...entry, from: readsOf(component, made, entry.value, entry.name) }));
   const isAlone = sets.length === 1 || isStatement(component, call);
   const each = entries !== undefined && isAlone && sets.every(({ from }) => from !== undefined);
-  return { each, sets: sets as readonly StateSet[], from: made };
+  return { each, sets: sets, from: made };
 }
 
 function entriesOf(record: TSESTree.ObjectExpression): StateSet[] | undefined {
