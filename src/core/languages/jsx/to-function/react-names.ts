@@ -16,7 +16,9 @@ export class ReactNames {
     const { scopes } = this.component;
     const named = scopes.moduleScope.set.get(name);
     const isOther =
-      named && named.defs.length > 0 && !(named.defs[0]!.type === 'ImportBinding' && isOfReact(named.defs[0]!.parent));
+      named &&
+      named.defs.length > 0 &&
+      !(named.defs[0]!.type === 'ImportBinding' && isFrom(named.defs[0]!.parent, importedFrom(this.component)));
     const { superClass } = this.component.node;
     // A file that names React alone goes on doing so; its own class did.
     if (superClass?.type === 'MemberExpression')
@@ -36,6 +38,6 @@ export function importedFrom({ script, node }: ClassComponent): string {
   return found?.type === 'ImportDeclaration' ? found.source.value : 'react';
 }
 
-function isOfReact(statement: Node | null | undefined): boolean {
-  return statement?.type === 'ImportDeclaration' && statement.source.value === 'react';
+function isFrom(statement: Node | null | undefined, source: string): boolean {
+  return statement?.type === 'ImportDeclaration' && statement.source.value === source;
 }
