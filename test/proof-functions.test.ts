@@ -217,6 +217,29 @@ describe('a class', () => {
       '<Keep> keeps "hear"',
     ],
     [
+      'that writes what a component keeps where it hands it over',
+      hive('', '<Press onHear={() => log(this.state.kilos)} />'),
+      hive('', '<Keep onHear={() => log(this.state.kilos)} />'),
+      '<Keep> keeps "the function for onHear"',
+    ],
+    [
+      'whose state begins with a function of its own',
+      hive('hear = () => 1;', `<i>{this.hear()}</i>`),
+      {
+        'Hive.jsx': hive('hear = () => 1;', `<i>{this.hear()}</i>`)['Hive.jsx']!.replace(
+          'kilos: 0',
+          'kilos: this.hear()',
+        ),
+      },
+      'its state begins with what the object is asked for',
+    ],
+    [
+      'that asks for its arguments',
+      hive('hear() { log(1); }', '<button onClick={() => this.hear()} />'),
+      hive('hear() { log(arguments); }', '<button onClick={() => this.hear()} />'),
+      'asks for its "arguments"',
+    ],
+    [
       'whose function a component hands to one that keeps it',
       hive(reads, '<Press onHear={this.hear} />'),
       hive(reads, '<Pass onHear={this.hear} />'),

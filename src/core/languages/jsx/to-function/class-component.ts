@@ -247,6 +247,7 @@ class Reader {
   }
 
   #function(name: string, fn: FunctionNode, member: Node): void {
+    if (asksArguments(fn)) throw new Unclear(member, `"${name}" asks for its "arguments"`);
     if (fn.generator) throw new Unclear(member, `"${name}" gives one value after another`);
     if (LIFE.has(name)) this.#life.set(name, fn);
     else this.#methods.set(name, { name, fn, node: member });
@@ -284,6 +285,7 @@ class Reader {
 
   #state(value: Node): void {
     const record = bare(value);
+    if (this.#asksMore(record)) throw new Unclear(record, 'its state begins with what the object is asked for');
     this.#first = record;
     if (record.type !== 'ObjectExpression') return;
     for (const entry of record.properties)
@@ -447,6 +449,15 @@ class Reader {
     const at = update.params.findIndex((p) => p.type === 'Identifier' && this.scopes.variableOf(p) === variable);
     return at === 0 || at === 1 ? { kind: 'before', of: at === 0 ? 'prop' : 'state', name } : undefined;
   }
+}
+
+function asksArguments(fn: FunctionNode): boolean {
+  let found = false;
+  walk(fn, (node) => {
+    found ||= node.type === 'Identifier' && node.name === 'arguments';
+    return !found;
+  });
+  return found;
 }
 
 /** `autoBind(this)`: every function of the object is tied to it. */

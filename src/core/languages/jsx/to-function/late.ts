@@ -3,6 +3,7 @@
  * those of the rendering that made it. Both are the same as long as a function of the newest rendering is called, and what it reads
  * is read before it waits for anything.
  */
+import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../../script/parser.js';
 import { attributeName, bare, isFunction, runsNow, walk, type FunctionNode } from '../../../script/walk.js';
 import type { ClassComponent, Method } from './class-component.js';
@@ -111,8 +112,10 @@ class Finder {
     walk(fn.body, (node) => {
       if (isFunction(node) && !runsNow(node, component.scopes.parentOf(node))) {
         // What is made while rendering is made anew by the next one, and is a function of its own.
-        if (this.#shows.has(fn)) this.#look(node, false);
-        else this.#later(node, 'in a function that runs later');
+        if (this.#shows.has(fn)) {
+          this.#look(node, false);
+          this.#given(node);
+        } else this.#later(node, 'in a function that runs later');
         return false;
       }
       const role = component.roleOf(node);
@@ -126,6 +129,33 @@ class Finder {
       else if (waits(node)) this.#late.push({ node, why: `${said(component, node)} is read after it has waited` });
       return undefined;
     });
+  }
+
+  /** A function that is written where it is handed over: it asked the object, and knows those of its rendering now. */
+  #given(fn: FunctionNode): void {
+    let reads = false;
+    walk(fn, (node) => {
+      const role = this.component.roleOf(node);
+      reads ||=
+        role !== undefined &&
+        !this.#isAlias(node) &&
+        (READS.has(role.kind) || (role.kind === 'own' && this.#reads.has(role.name)));
+      return !reads;
+    });
+    const { scopes } = this.component;
+    const parent = scopes.parentOf(fn);
+    const attribute = parent?.type === 'JSXExpressionContainer' ? scopes.parentOf(parent) : undefined;
+    if (reads && attribute?.type === 'JSXAttribute')
+      this.#handBy(`the function for ${attributeName(attribute)}`, attribute);
+    else if (reads) this.#hand('a function that reads what it shows', undefined);
+  }
+
+  /** By an attribute; elements of the page only call. */
+  #handBy(name: string, attribute: TSESTree.JSXAttribute): void {
+    const element = this.component.scopes.parentOf(attribute);
+    const tag = element?.type === 'JSXOpeningElement' ? element.name : undefined;
+    if (tag?.type !== 'JSXIdentifier' || /^[A-Z]/.test(tag.name))
+      this.#hand(name, tag && { tag: this.component.text.slice(...tag.range), prop: attributeName(attribute) });
   }
 
   #later(fn: FunctionNode, why: string): void {
@@ -165,10 +195,7 @@ class Finder {
     if (fn && this.#shows.has(fn) && runsNow(at, parent)) return;
     const attribute = parent.type === 'JSXExpressionContainer' ? scopes.parentOf(parent) : undefined;
     if (attribute?.type === 'JSXAttribute') {
-      const element = scopes.parentOf(attribute);
-      const tag = element?.type === 'JSXOpeningElement' ? element.name : undefined;
-      if (tag?.type !== 'JSXIdentifier' || /^[A-Z]/.test(tag.name))
-        this.#hand(name, tag && { tag: this.component.text.slice(...tag.range), prop: attributeName(attribute) });
+      this.#handBy(name, attribute);
       return;
     }
     // What is made while rendering is made anew by the next one.

@@ -121,9 +121,10 @@ export class Planner {
         !component.methods.has(`set${capital(name)}State`) &&
         !mayBeFunction(name, states.get(name)!),
     );
-    const sets = this.#usesOf('setState').every(
-      (node) => statesSet(component, callOf(component, node), this.react.oldest)?.each,
-    );
+    const sets = this.#usesOf('setState').every((node) => {
+      const set = statesSet(component, callOf(component, node), this.react.oldest);
+      return set?.each && set.sets.every(({ name }) => states.has(name));
+    });
     // A state that is set to what it was renders nothing again, where a class does.
     const isTold = component.isPure || !this.#uses.has('setState') || !countsRenderings(component);
     return isRead && isKnown && isFree && sets && isTold;
