@@ -134,7 +134,8 @@ describe('a function with a fault', () => {
           .replace(/\n\}\n\nScale/, '\n});\n\nScale'),
       'rendered for other props',
     ],
-    ['changes its neighbour', swap("'kg'", "'g'"), 'is new'],
+    ['changes its neighbour', swap("'kg'", "'g'"), 'is not what it was'],
+    ['hides a name of its file', swap('const [link]', "const unit = 'g';\n  const [link]"), 'what it shows'],
     ['is another one', swap('function Scale(', 'function Balance('), 'there is no function'],
   ];
   it.each(faults)('that %s', (_, change, detail) => {
@@ -146,7 +147,7 @@ describe('a function with a fault', () => {
 function hive(members: string, shown: string, head = 'class Hive extends Component'): Files {
   return {
     'Hive.jsx': `import { Component, PureComponent } from 'react';
-import { Keep, Press, Pass } from './parts';
+import { Choose, Keep, Newest, Oldest, Pass, Press, Timer } from './parts';
 export ${head} {
   state = { kilos: 0 };
   ${members}
@@ -155,9 +156,13 @@ export ${head} {
   }
 }
 `,
-    'parts.jsx': `import { useEffect } from 'react';
+    'parts.jsx': `import { Component, useEffect } from 'react';
 export const Keep = ({ onHear }) => { useEffect(() => hear(onHear), []); return <i />; };
 export const Press = ({ onHear }) => <button onClick={() => onHear(1)} />;
+export const Timer = ({ onHear }) => <button onClick={() => setTimeout(() => onHear(1), 9)} />;
+export const Choose = ({ onHear }) => { const tell = onHear || log; return <button onClick={() => wait(tell)} />; };
+export class Newest extends Component { render() { return <i onClick={() => setTimeout(() => this.props.onHear(1), 9)} />; } }
+export class Oldest extends Component { render() { const { onHear } = this.props; return <i onClick={() => setTimeout(() => onHear(1), 9)} />; } }
 export const Pass = (props) => <Keep onHear={props.onHear} />;
 `,
   };
@@ -238,6 +243,60 @@ describe('a class', () => {
       hive('hear() { log(1); }', '<button onClick={() => this.hear()} />'),
       hive('hear() { log(arguments); }', '<button onClick={() => this.hear()} />'),
       'asks for its "arguments"',
+    ],
+    [
+      'that reads behind a wait of a function that a list is walked with',
+      hive('hear = () => { all.forEach(async (one) => { log(this.props.place); await ask(one); }); };', USE),
+      hive('hear = () => { all.forEach(async (one) => { await ask(one); log(this.props.place); }); };', USE),
+      'is read after it has waited',
+    ],
+    [
+      'that keeps a function of its first rendering as a state',
+      { 'Hive.jsx': hive('', '')['Hive.jsx']!.replace('kilos: 0', 'kilos: 0, tell: () => log(1)') },
+      { 'Hive.jsx': hive('', '')['Hive.jsx']!.replace('kilos: 0', 'kilos: 0, tell: () => log(this.props.place)') },
+      'in a function that runs later',
+    ],
+    [
+      'whose function is called in a timer',
+      hive(reads, '<Press onHear={this.hear} />'),
+      hive(reads, '<Timer onHear={this.hear} />'),
+      '<Timer> keeps "hear"',
+    ],
+    [
+      'whose function is chosen and kept then',
+      hive(reads, '<Press onHear={this.hear} />'),
+      hive(reads, '<Choose onHear={this.hear} />'),
+      '<Choose> keeps "hear"',
+    ],
+    [
+      'whose function another class keeps',
+      hive(reads, '<Newest onHear={this.hear} />'),
+      hive(reads, '<Oldest onHear={this.hear} />'),
+      '<Oldest> keeps "hear"',
+    ],
+    [
+      'that is asked for with a ref under another name',
+      { ...hive('', ''), 'Yard.jsx': "import { Hive as Box } from './Hive';\nexport const Yard = () => <Box />;" },
+      {
+        ...hive('', ''),
+        'Yard.jsx': "import { Hive as Box } from './Hive';\nexport const Yard = () => <Box ref={keep} />;",
+      },
+      'asked for with a ref',
+    ],
+    [
+      'that is built on a class of another module',
+      hive('', ''),
+      { 'Hive.jsx': hive('', '')['Hive.jsx']!.replace("'react'", "'./base'") },
+      'what it is built on is not imported from React',
+    ],
+    [
+      'that asks what a prop and a state of one name were',
+      hive('componentDidUpdate(was) { if (was.kilos !== this.props.kilos) log(1); }', ''),
+      hive(
+        'componentDidUpdate(was, before) { if (was.kilos !== this.props.kilos || before.kilos !== this.state.kilos) log(1); }',
+        '',
+      ),
+      'a prop and a state of one name',
     ],
     [
       'whose function a component hands to one that keeps it',

@@ -67,9 +67,7 @@ function summary(session: Session, { change, types }: StepDone, { headline, took
   if (props.length) out.push(...rows(isComponent ? 'props' : 'takes', props));
   if (events.length) out.push(...rows('events', events));
   if (slots.length) out.push(row('slots', slots.map((s) => s.name).join(', ')));
-  const isCut =
-    change.step !== 'join' && change.step !== 'part' && change.step !== 'home' && change.step !== 'function';
-  if (isCut && props.length + events.length + slots.length === 0)
+  if (!NO_SEAM.has(change.step) && props.length + events.length + slots.length === 0)
     out.push(row(isComponent ? 'props' : 'takes', 'none: nothing crosses'));
   const proof = change.proof;
   const expanded = proof.answer === 'same' && proof.expanded.length > 0 ? proof.expanded : undefined;
@@ -105,6 +103,9 @@ function summary(session: Session, { change, types }: StepDone, { headline, took
   for (const note of change.notes) out.push(row('note', note));
   return `${out.join('\n')}\n${c.dim(ending)}\n`;
 }
+
+/** Steps of which nothing could cross. */
+const NO_SEAM: ReadonlySet<string> = new Set(['join', 'part', 'home', 'function']);
 
 /** Files to name one by one. */
 const MOST_ROWS = 16;

@@ -1,5 +1,5 @@
 /** `run(argv, host)` reads the command line and calls one command; it answers with the exit code. */
-import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
+import { Command, CommanderError, Option } from 'commander';
 import { colorsFor, inSession, type Ended, type Session } from './session.js';
 import { EXIT, type CommonOptions, type Host } from './host.js';
 import type { RepeatsOptions } from './commands/repeats.js';
@@ -13,6 +13,7 @@ import type { CheckOptions } from './commands/check.js';
 import type { UndoOptions } from './commands/undo.js';
 import type { PlacingOptions } from './commands/join.js';
 import type { StepOptions } from './ending.js';
+import { common, gathered, number, numbers, positive, words, writing } from './options.js';
 import { parseRange, planFile } from './range.js';
 import { didYouMean } from '../core/problems/problems.js';
 
@@ -73,25 +74,6 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     throw error;
   }
   return code;
-}
-
-/** Options that every command takes. */
-function common(command: Command): Command {
-  return command
-    .option('--root <dir>', 'folder of the project (default: the closest with a package.json)')
-    .option('--json', 'one JSON document on stdout')
-    .addOption(
-      new Option('--color <when>', 'colours in the output').choices(['auto', 'always', 'never']).default('auto'),
-    )
-    .option('--quiet', 'no notes on stderr');
-}
-
-/** Options of every command that changes files and is proven. */
-function writing(command: Command): Command {
-  return command
-    .option('--dry-run', 'write nothing; the unified diff on stdout')
-    .option('--unproven', 'write even what cannot be proven, and say so')
-    .option('--no-types', 'find types, but do not check them afterwards');
 }
 
 function addReading(program: Command, act: Act): void {
@@ -382,31 +364,6 @@ function addUndo(program: Command, act: Act): void {
 }
 
 const SLOT = 'content that stays written where it is, as in 14-18 or actions=14-18';
-
-/** An option that may be given several times. */
-function gathered(text: string, before: readonly string[] = []): string[] {
-  return [...before, text];
-}
-
-function words(text: string): string[] {
-  return text.split(',').map((part) => part.trim());
-}
-
-function numbers(text: string): number[] {
-  return text.split(',').map((part) => positive(part.trim()));
-}
-
-function number(text: string): number {
-  const value = Number(text);
-  if (!text.trim() || !Number.isFinite(value)) throw new InvalidArgumentError('It is not a number.');
-  return value;
-}
-
-function positive(text: string): number {
-  const value = Number(text);
-  if (!Number.isInteger(value) || value < 1) throw new InvalidArgumentError('It is not a whole number above 0.');
-  return value;
-}
 
 /** Commander's message in our manner, with the nearest command or option. */
 function explain(text: string, argv: readonly string[], host: Host, { commands }: Command): string {

@@ -14,14 +14,19 @@ export function waits(root: Node): boolean {
   return found;
 }
 
-/** The end of the first wait in a function, as an offset: what is read behind it is read later. Infinity where it never waits. */
+/**
+ * The offset behind which a function has waited: what is read there is read later. The end of the first wait, or the beginning of the
+ * loop that it stands in, whose next turn comes behind it. Infinity where it never waits.
+ */
 export function firstWait(fn: Node): number {
   let end = Infinity;
-  walk(fn, (node) => {
+  walk(fn, (node, above) => {
     if (node !== fn && isFunction(node)) return false;
-    if (node.type === 'AwaitExpression') end = Math.min(end, node.range[1]);
-    // The first turn waits before it begins.
-    if (node.type === 'ForOfStatement' && node.await) end = Math.min(end, node.right.range[1]);
+    const isLoop = node.type === 'ForOfStatement' && node.await;
+    if (!isLoop && node.type !== 'AwaitExpression') return undefined;
+    const loop = above.find((n) => /^(?:For|While|DoWhile)/.test(n.type) && n !== fn);
+    // The first turn of a loop that waits itself does so before it begins.
+    end = Math.min(end, loop?.range[0] ?? (isLoop ? node.right.range[1] : node.range[1]));
     return undefined;
   });
   return end;

@@ -5,6 +5,7 @@ import { Project } from '../project/project.js';
 import { unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import type { Span } from '../text/edits.js';
+import { idOf } from '../analyze/graph.js';
 import { ComponentTree } from '../analyze/tree.js';
 import { handlingOf } from './handed.js';
 import { applied, editFile, type Change } from './change.js';
@@ -39,6 +40,13 @@ export function toFunction(project: Project, { path: asked, component }: Functio
     const written = functions.write({ project, ports: project.ports, file, component });
     if (isProblem(written)) return written;
     const tree = ComponentTree.of(project);
+    const asking = tree
+      .usesOf(idOf(path, component))
+      .find(({ element }) => element.attributes.some((a) => a.name === 'ref'));
+    if (asking) {
+      const at = { path: asking.path, span: asking.element };
+      return problem('function-reached', at, component, 'its object is asked for with a ref');
+    }
     const unseen = new Set<string>();
     for (const [name, handings] of written.handed) {
       if (handings.length === 0) unseen.add(name);

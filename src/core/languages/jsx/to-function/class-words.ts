@@ -2,9 +2,9 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../../script/parser.js';
 import { tiedBy } from '../../../script/this-members.js';
-import { type FunctionNode } from '../../../script/walk.js';
+import { spanOf, type FunctionNode } from '../../../script/walk.js';
 import { type ClassComponent, type Role } from './class-component.js';
-import { statesSet, type StateSet } from './sets.js';
+import { entriesOf, statesSet, type StateSet } from './sets.js';
 import { standsInBlock } from './code.js';
 import { watched } from './watched.js';
 
@@ -14,19 +14,17 @@ export class ClassSaying extends Words {
   readonly #reads = new Set<Node>();
 
   constructor(readonly component: ClassComponent) {
-    super(component.text, component.script);
+    super(component.text, component.script, component.scopes, spanOf(component.node));
   }
 
   read(): Saying {
     const { component } = this;
     const said: Saying = new Map();
     const put = (key: string, value: string) => said.set(key, (said.get(key) ?? '') + value);
-    for (const [name, first] of component.states) put(`the state ${name}`, this.say(first));
-    if (
-      component.first &&
-      (component.first.type !== 'ObjectExpression' || component.first.properties.length !== component.states.size)
-    )
-      put('the state', this.say(component.first));
+    const { first } = component;
+    const entries = first && entriesOf(first);
+    for (const { name, value } of entries ?? []) put(`the state ${name}`, this.say(value));
+    if (first && !entries) put('the state', this.say(first));
     for (const { name, value, isRef, isOnce } of component.kept.values())
       put(
         `what is kept as ${name}`,
@@ -56,7 +54,6 @@ export class ClassSaying extends Words {
 
   #effect(fn: FunctionNode | undefined): string {
     if (!fn) return '';
-    if (fn === this.component.update && watched(this.component)) return '';
     return fn.async ? `waiting{${this.body(fn)}}` : this.body(fn);
   }
 
@@ -114,7 +111,7 @@ export class ClassSaying extends Words {
       case 'own':
         return meaning('own', role.name);
       case 'before':
-        return meaning('before', role.name);
+        return meaning(`before ${role.of}`, role.name);
       default:
         return `«${role.kind}»`;
     }
@@ -122,14 +119,11 @@ export class ClassSaying extends Words {
 
   protected sets(node: Node): string | undefined {
     if (node.type !== 'CallExpression' || this.component.roleOf(node.callee)?.kind !== 'setState') return undefined;
-    const set = statesSet(this.component, node, 19);
-    if (!set || set.sets.length === 0) {
-      if (!set?.from) return `«change»(${this.say(node.arguments[0]!)})`;
-      return `«change»(from ${set.from.param} ${this.say(set.from.record)})`;
-    }
-    if (set.from && set.sets.some(({ from }) => from === undefined))
-      return `«change»(from ${set.from.param} ${this.say(set.from.record)})`;
-    return set.sets.map((s) => this.#set(s)).join(';');
+    const set = statesSet(this.component, node);
+    const isApart = set !== undefined && set.sets.length > 0;
+    if (set?.from && (!isApart || set.sets.some(({ from }) => from === undefined)))
+      return `«change»(from ${set.from.param} ${this.record(set.from.record.properties)})`;
+    return !isApart ? `«change»(${this.say(node.arguments[0]!)})` : set.sets.map((s) => this.#set(s)).join(';');
   }
 
   #set({ name, value, from }: StateSet): string {

@@ -9,12 +9,14 @@ import { indentAt, relocated, withComments } from '../../../text/layout.js';
 import { wholeLines } from '../../imports.js';
 import { type Habits } from '../cut/habits.js';
 import { type ClassComponent } from './class-component.js';
-import { statesSet } from './sets.js';
+import { statesSet, type StateSet } from './sets.js';
 import type { Plan } from './naming.js';
+import { ReactNames } from './react-names.js';
 
 export class Code {
   /** Where lines stay as they are. */
   readonly fixed: readonly Span[];
+  readonly react: ReactNames;
 
   constructor(
     readonly component: ClassComponent,
@@ -22,6 +24,7 @@ export class Code {
     readonly habits: Habits,
   ) {
     this.fixed = templateSpans(component.node);
+    this.react = new ReactNames(component);
   }
 
   name(key: string): string {
@@ -81,26 +84,8 @@ export class Code {
         ...bound.args.slice(1).flatMap((a) => this.editsIn(a)),
       ];
     }
-    if (node.type === 'ExpressionStatement') {
-      const call = this.setCall(node.expression);
-      const set = call && this.plan.each ? statesSet(this.component, call, 19) : undefined;
-      if (set && set.sets.length !== 1) {
-        const indent = indentAt(this.component.text, node.range[0]);
-        const nl = this.habits.lineEnd + indent;
-        const lines = set.sets.map((s) => `${this.#set(s)}${this.habits.semi}`);
-        if (standsInBlock(this.component, node)) return whole(lines.join(nl));
-        return whole(`{${nl}${this.habits.indent}${lines.join(nl + this.habits.indent)}${nl}}`);
-      }
-    }
-    if (node.type === 'ArrowFunctionExpression') {
-      const call = this.setCall(node.body);
-      const set = call && this.plan.each ? statesSet(this.component, call, 19) : undefined;
-      if (set && set.sets.length !== 1)
-        return [
-          ...node.params.flatMap((p) => this.editsIn(p)),
-          { ...spanOf(node.body), text: `{ ${set.sets.map((s) => `${this.#set(s)}${this.habits.semi}`).join(' ')} }` },
-        ];
-    }
+    const sets = this.#severalSets(node);
+    if (sets) return sets;
     const call = this.setCall(node);
     if (call) return this.#setEdit(call);
     const role = this.component.roleOf(node);
@@ -131,12 +116,31 @@ export class Code {
     }
   }
 
+  /** A statement, or all that an arrow does, that sets several states by one call: one call for each of them. */
+  #severalSets(node: Node): Edit[] | undefined {
+    const isArrow = node.type === 'ArrowFunctionExpression';
+    const call = isArrow
+      ? this.setCall(node.body)
+      : node.type === 'ExpressionStatement' && this.setCall(node.expression);
+    const set = call && this.plan.each ? statesSet(this.component, call) : undefined;
+    if (!set || set.sets.length === 1) return undefined;
+    const lines = set.sets.map((s) => `${this.#set(s)}${this.habits.semi}`);
+    if (isArrow)
+      return [...node.params.flatMap((p) => this.editsIn(p)), { ...spanOf(node.body), text: `{ ${lines.join(' ')} }` }];
+    const { indent, lineEnd } = this.habits;
+    const nl = lineEnd + indentAt(this.component.text, node.range[0]);
+    const text = standsInBlock(this.component, node)
+      ? lines.join(nl)
+      : `{${nl}${indent}${lines.join(nl + indent)}${nl}}`;
+    return [{ ...spanOf(node), text }];
+  }
+
   setCall(node: Node): TSESTree.CallExpression | undefined {
     return node.type === 'CallExpression' && this.component.roleOf(node.callee)?.kind === 'setState' ? node : undefined;
   }
 
   #setEdit(call: TSESTree.CallExpression): Edit[] {
-    const set = statesSet(this.component, call, 19);
+    const set = statesSet(this.component, call);
     if (this.plan.each) return [{ ...spanOf(call), text: this.#set(set!.sets[0]!) }];
     const callee = { ...spanOf(call.callee), text: this.name(set?.from ? 'set' : 'change') };
     const record = set?.from?.record;
@@ -147,15 +151,7 @@ export class Code {
     return [callee, ...inner, spread];
   }
 
-  #set({
-    name,
-    value,
-    from,
-  }: {
-    name: string;
-    value: Node;
-    from: { param: string; reads: readonly Node[] } | undefined;
-  }): string {
+  #set({ name, value, from }: StateSet): string {
     const setter = this.name(`set ${name}`);
     if (!from) return `${setter}(${this.slice(value)})`;
     const param = /^(?:prev|previous|last|old)?_?[sS]tate$|^_*s$/.test(from.param) ? 'current' : from.param;
@@ -214,8 +210,4 @@ export class Code {
 /** Whether a statement has a place for others beside it, rather than being all that a condition or a loop does. */
 export function standsInBlock({ scopes }: ClassComponent, statement: Node): boolean {
   return /^(?:BlockStatement|SwitchCase|Program)$/.test(scopes.parentOf(statement)?.type ?? '');
-}
-
-export function scopesParent({ scopes }: ClassComponent, fn: FunctionNode): Node {
-  return scopes.parentOf(fn)!;
 }

@@ -10,7 +10,8 @@ import type { Node, ParsedScript } from '../../../script/parser.js';
 import { ScriptScopes } from '../../../script/scopes.js';
 import { spanOf, within } from '../../../script/walk.js';
 import { parseFile } from '../source.js';
-import { classesOf, readClass, type ClassComponent } from './class-component.js';
+import { classesOf, type ClassComponent } from './class-component.js';
+import { readClass } from './class-reader.js';
 
 import { ClassSaying } from './class-words.js';
 import { FunctionSaying } from './function-words.js';
@@ -62,10 +63,11 @@ function restOf(component: ClassComponent, script: ParsedScript, text: string): 
     .filter((s) => !isOurs(s, component.text))
     .map((s) => plainly(component.text, s));
   const after = script.program.body.filter((s) => !isOurs(s, text)).map((s) => plainly(text, s));
-  const isDefaultValue = (code: string) => /^const default[A-Z]\w*=/.test(code);
-  const left = after.filter((code) => !before.includes(code) && !isDefaultValue(code));
-  if (left.length > 0) return { detail: `"${left[0]!.slice(0, 40)}" is new` };
-  const isState = (code: string) => /^(?:interface|type) /.test(code);
-  const gone = before.filter((code) => !after.includes(code) && !isState(code));
-  return gone.length > 0 ? { detail: `"${gone[0]!.slice(0, 40)}" is gone` } : undefined;
+  // A type that said what the state is may go, a value that is a default may come.
+  const was = before.filter((code) => after.includes(code) || !/^(?:interface|type) /.test(code));
+  const is = after.filter((code) => before.includes(code) || !/^const default[A-Z]\w*=/.test(code));
+  const at = was.findIndex((code, i) => code !== is[i]);
+  if (at < 0 && was.length === is.length) return undefined;
+  const told = at < 0 ? is[was.length]! : was[at]!;
+  return { detail: `"${told.slice(0, 40)}" is ${is.includes(told) && at < 0 ? 'new' : 'not what it was'}` };
 }

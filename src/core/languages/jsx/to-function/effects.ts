@@ -1,61 +1,50 @@
 /** What a class does when it comes, changes and goes, as effects. */
 import type { Node } from '../../../script/parser.js';
 import { attributeName, walk, type FunctionNode } from '../../../script/walk.js';
-import { type Habits } from '../cut/habits.js';
 import { type ClassComponent } from './class-component.js';
-import { scopesParent, type Code } from './code.js';
-import type { ReactNames } from './react-names.js';
+import type { Code } from './code.js';
 import { watched } from './watched.js';
 
 export class Effects {
-  readonly #code: Code;
-  readonly #react: ReactNames;
   /** What is kept and holds an element of the page. */
   readonly #elements: ReadonlySet<string>;
 
-  constructor(
-    readonly component: ClassComponent,
-    readonly habits: Habits,
-    code: Code,
-    react: ReactNames,
-  ) {
-    this.#code = code;
-    this.#react = react;
-    this.#elements = elementsOf(component);
+  constructor(readonly code: Code) {
+    this.#elements = elementsOf(code.component);
   }
 
   lines(): string[][] {
-    const { component } = this;
+    const { component } = this.code;
     const { mount, update, unmount } = component;
-    const unit = this.habits.indent;
-    const { semi, lineEnd: nl } = this.habits;
+    const unit = this.code.habits.indent;
+    const { semi, lineEnd: nl } = this.code.habits;
     const out: string[][] = [];
     const watch = watched(component);
     const inner = unit + unit;
-    const statements = (fn: FunctionNode | undefined) => (fn ? this.#code.inside(fn, inner) : '');
+    const statements = (fn: FunctionNode | undefined) => (fn ? this.code.inside(fn, inner) : '');
     const call = (parts: readonly string[], dependencies: string, touches: boolean) =>
-      `${unit}${this.#react.of(touches ? 'useLayoutEffect' : 'useEffect')}(() => {${nl}${parts.filter(Boolean).join(nl)}${nl}${unit}}${dependencies})${semi}`;
+      `${unit}${this.code.react.of(touches ? 'useLayoutEffect' : 'useEffect')}(() => {${nl}${parts.filter(Boolean).join(nl)}${nl}${unit}}${dependencies})${semi}`;
     const waiting = (fn: FunctionNode | undefined, code: string) =>
       fn?.async && code ? `${inner}(async () => {${nl}${code.replace(/^(?=.)/gm, unit)}${nl}${inner}})()${semi}` : code;
     if (mount ?? unmount) {
       const code = waiting(mount, statements(mount));
       const gone = statements(unmount);
       const cleanup = gone ? `${inner}return () => {${nl}${gone.replace(/^(?=.)/gm, unit)}${nl}${inner}}${semi}` : '';
-      const list = watch ? watch.map((role) => this.#code.roleText(role)).join(', ') : '';
+      const list = watch ? watch.map((role) => this.code.roleText(role)).join(', ') : '';
       const touched = [mount, unmount].some((fn) => fn && this.touches(fn));
       out.push([
-        ...(mount ? this.#code.aboveOf(scopesParent(component, mount), unit) : []),
+        ...(mount ? this.code.aboveOf(component.scopes.parentOf(mount)!, unit) : []),
         call([code, cleanup], `, [${list}]`, touched),
       ]);
     }
     if (update && !watch) {
-      const name = this.#code.name('before');
+      const name = this.code.name('before');
       const used = this.#before();
       const record = `{ ${used.map(({ name: of, local }) => (local === of ? of : `${of}: ${local}`)).join(', ')} }`;
-      const type = this.habits.typed
+      const type = this.code.habits.typed
         ? `<{ ${used.map(({ name: of, local }) => `${of}: typeof ${local}`).join('; ')} } | undefined>(undefined)`
         : '()';
-      const known = this.#code.name('known');
+      const known = this.code.name('known');
       const preamble =
         used.length > 0
           ? [
@@ -70,8 +59,8 @@ export class Effects {
               `${inner}}`,
             ];
       out.push([
-        ...this.#code.aboveOf(scopesParent(component, update), unit),
-        `${unit}const ${known} = ${this.#react.of('useRef')}${used.length > 0 ? type : '(false)'}${semi}`,
+        ...this.code.aboveOf(component.scopes.parentOf(update)!, unit),
+        `${unit}const ${known} = ${this.code.react.of('useRef')}${used.length > 0 ? type : '(false)'}${semi}`,
         call([...preamble, waiting(update, statements(update))], '', this.touches(update)),
       ]);
     }
@@ -81,9 +70,9 @@ export class Effects {
   /** What an update compares with what was before, each once. */
   #before(): { name: string; local: string }[] {
     const found = new Map<string, string>();
-    walk(this.component.update!.body, (node) => {
-      const role = this.component.roleOf(node);
-      if (role?.kind === 'before') found.set(role.name, this.#code.roleText({ kind: role.of, name: role.name }));
+    walk(this.code.component.update!.body, (node) => {
+      const role = this.code.component.roleOf(node);
+      if (role?.kind === 'before') found.set(role.name, this.code.roleText({ kind: role.of, name: role.name }));
     });
     return [...found].map(([name, local]) => ({ name, local }));
   }
@@ -94,9 +83,9 @@ export class Effects {
     met.add(fn);
     let found = false;
     walk(fn.body, (node) => {
-      const role = this.component.roleOf(node);
+      const role = this.code.component.roleOf(node);
       const isElement = role?.kind === 'kept' && this.#elements.has(role.name);
-      const method = role?.kind === 'own' ? this.component.methods.get(role.name) : undefined;
+      const method = role?.kind === 'own' ? this.code.component.methods.get(role.name) : undefined;
       const isPage =
         node.type === 'MemberExpression' &&
         node.property.type === 'Identifier' &&

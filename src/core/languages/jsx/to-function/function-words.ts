@@ -2,14 +2,17 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node, ParsedScript } from '../../../script/parser.js';
 import { ScriptScopes, type Variable } from '../../../script/scopes.js';
-import { bare, calleeName, isFunction, walk, type FunctionNode } from '../../../script/walk.js';
+import { bare, calleeName, isFunction, spanOf, type FunctionNode } from '../../../script/walk.js';
 import { plainNames, type ClassComponent } from './class-component.js';
-
+import { componentIn, givesValue, hungOn, isChange, type Found } from './function-parts.js';
+import { entriesOf, memberReads, recordOf } from './sets.js';
 import { declared, meaning, openedIn, setSaid, tight, Words, type Saying } from './words.js';
 
 export class FunctionSaying extends Words {
-  readonly #scopes: ScriptScopes;
+  readonly #found: Found | undefined;
   readonly #means = new Map<Variable, string>();
+  /** Of what kind is what was known before, by its name. */
+  readonly #earlier = new Map<string, string>();
   /** Those that stand for the whole state, and those that set it or parts of it. */
   readonly #setters = new Map<Variable, string>();
   readonly #whole = new Map<Variable, 'set' | 'change'>();
@@ -23,13 +26,14 @@ export class FunctionSaying extends Words {
     readonly component: ClassComponent,
     readonly names: ReadonlyMap<string, string>,
   ) {
-    super(text, script);
-    this.#scopes = ScriptScopes.of(script);
+    const found = componentIn(script, component.name);
+    super(text, script, ScriptScopes.of(script), found ? spanOf(found.statement) : { start: 0, end: 0 });
+    this.#found = found;
     this.#defaults = this.#given();
   }
 
   read(): Saying | string {
-    const found = this.#find();
+    const found = this.#found;
     if (!found) return `there is no function ${this.component.name}`;
     const { fn, isMemo } = found;
     if (fn.body.type !== 'BlockStatement' || fn.params.length > 1) return 'the function is none of a component';
@@ -55,40 +59,9 @@ export class FunctionSaying extends Words {
     return said;
   }
 
-  #find(): { fn: FunctionNode; isMemo: boolean } | undefined {
-    for (const statement of this.script.program.body) {
-      const it =
-        statement.type === 'ExportNamedDeclaration' || statement.type === 'ExportDefaultDeclaration'
-          ? statement.declaration
-          : statement;
-      if (it?.type === 'FunctionDeclaration' && it.id?.name === this.component.name) return { fn: it, isMemo: false };
-      if (it?.type !== 'VariableDeclaration') continue;
-      const [declarator] = it.declarations;
-      if (!declarator) continue;
-      const { id, init } = declarator;
-      if (id.type !== 'Identifier' || id.name !== this.component.name || !init) continue;
-      const call = bare(init);
-      const inner = call.type === 'CallExpression' && calleeName(call) === 'memo' ? call.arguments[0] : undefined;
-      if (inner && isFunction(inner)) return { fn: inner, isMemo: true };
-    }
-    return undefined;
-  }
-
-  /** Statements that hang something on the component, where the class had it as its own. */
-  #hung(): { name: string; value: Node }[] {
-    return this.script.program.body.flatMap((statement) => {
-      const { expression } = statement.type === 'ExpressionStatement' ? statement : {};
-      if (expression?.type !== 'AssignmentExpression' || expression.left.type !== 'MemberExpression') return [];
-      const { object, property } = expression.left;
-      const isOurs =
-        object.type === 'Identifier' && object.name === this.component.name && property.type === 'Identifier';
-      return isOurs ? [{ name: property.name, value: expression.right }] : [];
-    });
-  }
-
   #statics(): [string, string][] {
     const own = new Set(this.component.statics.map(({ name }) => name));
-    return this.#hung()
+    return hungOn(this.script, this.component.name)
       .filter(({ name }) => own.has(name))
       .map(({ name, value }) => [name, this.hung(value)]);
   }
@@ -96,7 +69,9 @@ export class FunctionSaying extends Words {
   /** Default props that are hung on the function, where the class had them as its own. */
   #given(): ReadonlyMap<string, string> {
     const found =
-      this.component.defaults.size > 0 ? this.#hung().find(({ name }) => name === 'defaultProps') : undefined;
+      this.component.defaults.size > 0
+        ? hungOn(this.script, this.component.name).find(({ name }) => name === 'defaultProps')
+        : undefined;
     const record = found && bare(found.value);
     const entries = record?.type === 'ObjectExpression' ? record.properties : [];
     return new Map(
@@ -122,7 +97,7 @@ export class FunctionSaying extends Words {
   /** A default in words: that of the parameter, by its value where a name stands for it. */
   #otherwise(name: string, otherwise: Node | undefined): string | undefined {
     if (!otherwise) return this.#defaults.get(name);
-    const variable = otherwise.type === 'Identifier' ? this.#scopes.variableOf(otherwise) : undefined;
+    const variable = otherwise.type === 'Identifier' ? this.scopes.variableOf(otherwise) : undefined;
     const [definition] = variable?.defs ?? [];
     const isNew = variable && !this.component.scopes.declares(variable.name);
     if (isNew && definition?.type === 'Variable' && definition.node.init) return this.say(definition.node.init);
@@ -130,8 +105,13 @@ export class FunctionSaying extends Words {
   }
 
   #mean(id: Node, said: string): void {
-    const variable = this.#scopes.variableOf(id);
+    const variable = this.scopes.variableOf(id);
     if (variable) this.#means.set(variable, said);
+  }
+
+  /** What the function calls something of the class. */
+  #local(key: string): string | undefined {
+    return [...this.names].find(([, meant]) => meant === key)?.[0];
   }
 
   #key(id: Node | null | undefined): string | undefined {
@@ -155,7 +135,7 @@ export class FunctionSaying extends Words {
         if (value && key?.startsWith('kept ') && !set) this.#mean(value, `«once ${key.slice(5)}»`);
         if (value && key === 'whole') this.#mean(value, '«whole»');
         else if (value && key?.startsWith('state ')) this.#mean(value, `«${key}»`);
-        const variable = set && this.#scopes.variableOf(set);
+        const variable = set && this.scopes.variableOf(set);
         if (variable && setter === 'set') this.#whole.set(variable, 'set');
         else if (variable && setter === `set ${key?.slice(6)}`) this.#setters.set(variable, key!.slice(6));
         continue;
@@ -164,25 +144,9 @@ export class FunctionSaying extends Words {
       if (key?.startsWith('kept ') && name === 'useRef') this.#mean(id, `«ref ${key.slice(5)}»`);
       else if (key === 'context' && name === 'useContext') this.#mean(id, '«context»');
       else if (key?.startsWith('own ') && init) this.#mean(id, `«${key}»`);
-      else if (key === 'change' && init && this.#isChange(bare(init)))
-        this.#whole.set(this.#scopes.variableOf(id)!, 'change');
+      else if (key === 'change' && init && isChange(bare(init), this.#local('set')))
+        this.#whole.set(this.scopes.variableOf(id)!, 'change');
     }
-  }
-
-  /** `(change) => set((current) => ({ ...current, ...change }))` */
-  #isChange(init: Node): boolean {
-    if (init.type !== 'ArrowFunctionExpression' || init.params[0]?.type !== 'Identifier') return false;
-    const { body } = init;
-    if (body.type !== 'CallExpression' || body.callee.type !== 'Identifier') return false;
-    const isSet = this.#key(body.callee) === 'set';
-    const [fn] = body.arguments;
-    if (!isSet || fn?.type !== 'ArrowFunctionExpression' || fn.params[0]?.type !== 'Identifier') return false;
-    const record = bare(fn.body);
-    if (record.type !== 'ObjectExpression' || record.properties.length !== 2) return false;
-    const spread = record.properties.map((p) =>
-      p.type === 'SpreadElement' && p.argument.type === 'Identifier' ? p.argument.name : '',
-    );
-    return spread.join() === `${fn.params[0].name},${init.params[0].name}`;
   }
 
   /** What a statement is for the component; undefined where it is part of what it shows. */
@@ -229,7 +193,7 @@ export class FunctionSaying extends Words {
 
   /** A function that stays one for good. */
   #isKept(node: Node): boolean {
-    const variable = this.#scopes.variableOf(node);
+    const variable = this.scopes.variableOf(node);
     const [definition] = variable?.defs ?? [];
     return (
       definition?.type === 'Variable' && !!definition.node.init && calleeName(definition.node.init) === 'useCallback'
@@ -244,14 +208,12 @@ export class FunctionSaying extends Words {
     if (!key || !value) return undefined;
     if (key.startsWith('kept ')) return { said: [[`what is kept as ${key.slice(5)}`, `once ${this.say(value)}`]] };
     if (key !== 'whole') return { said: [[`the state ${key.slice(6)}`, this.say(value)]] };
-    const entries = value.type === 'ObjectExpression' ? value.properties : [];
-    const plain = entries.flatMap((e): [string, string][] =>
-      e.type === 'Property' && !e.computed && e.key.type === 'Identifier'
-        ? [[`the state ${e.key.name}`, this.say(e.value)]]
-        : [],
-    );
-    const isAll = value.type === 'ObjectExpression' && plain.length === entries.length;
-    return { said: isAll ? plain : [...plain, ['the state', this.say(value)]] };
+    const entries = entriesOf(value);
+    return {
+      said: entries
+        ? entries.map((e): [string, string] => [`the state ${e.name}`, this.say(e.value)])
+        : [['the state', this.say(value)]],
+    };
   }
 
   #effect(call: TSESTree.CallExpression): { said: [string, string][] } | { why: string } {
@@ -313,8 +275,9 @@ export class FunctionSaying extends Words {
     for (const entry of record.properties) {
       if (entry.type !== 'Property' || entry.key.type !== 'Identifier') return undefined;
       const now = this.say(entry.value);
-      const of = /^«(?:prop|state) ([\w$]+)(?:\||»)/.exec(now)?.[1];
-      if (of !== entry.key.name) return undefined;
+      const [, kind, of] = /^«(prop|state) ([\w$]+)(?:\||»)/.exec(now) ?? [];
+      if (kind === undefined || of !== entry.key.name) return undefined;
+      this.#earlier.set(of, kind);
     }
     this.#mean(id, '«earlier»');
     return statements.slice(3);
@@ -330,8 +293,8 @@ export class FunctionSaying extends Words {
     const sets = this.sets(node);
     if (sets !== undefined) return sets;
     if (node.type === 'Identifier' || node.type === 'JSXIdentifier') {
-      const variable = this.#scopes.variableOf(node);
-      return variable && this.#scopes.referenceOf(node) ? this.#means.get(variable) : undefined;
+      const variable = this.scopes.variableOf(node);
+      return variable && this.scopes.referenceOf(node) ? this.#means.get(variable) : undefined;
     }
     if (node.type !== 'MemberExpression' || node.computed || node.property.type !== 'Identifier') return undefined;
     const { name } = node.property;
@@ -341,7 +304,7 @@ export class FunctionSaying extends Words {
       case '«whole»':
         return meaning('state', name);
       case '«earlier»':
-        return meaning('before', name);
+        return meaning(`before ${this.#earlier.get(name)}`, name);
       default: {
         const ref = name === 'current' ? /^«ref (.*)»$/.exec(this.mean(node.object) ?? '') : null;
         return ref ? meaning('kept', ref[1]!) : undefined;
@@ -355,8 +318,8 @@ export class FunctionSaying extends Words {
     const names = of === '«props»' || of === '«whole»' ? plainNames(id) : undefined;
     if (!names || kind !== 'const') {
       const isWritten = names?.some(({ id: name }) => {
-        const variable = this.#scopes.variableOf(name);
-        return !variable || this.#scopes.isReassigned(variable);
+        const variable = this.scopes.variableOf(name);
+        return !variable || this.scopes.isReassigned(variable);
       });
       if (!names || isWritten) return false;
     }
@@ -369,7 +332,7 @@ export class FunctionSaying extends Words {
 
   protected sets(node: Node): string | undefined {
     if (node.type !== 'CallExpression' || node.callee.type !== 'Identifier') return undefined;
-    const variable = this.#scopes.variableOf(node.callee);
+    const variable = this.scopes.variableOf(node.callee);
     const [given, more] = node.arguments;
     if (!variable || !given || more) return undefined;
     const state = this.#setters.get(variable);
@@ -390,66 +353,27 @@ export class FunctionSaying extends Words {
   }
 
   #readsOf(param: Node | undefined): void {
-    const variable = param && this.#scopes.variableOf(param);
+    const variable = param && this.scopes.variableOf(param);
     for (const { identifier } of variable?.references ?? []) this.#reads.add(identifier);
   }
 
   #entries(record: Node, isFrom = false): string | undefined {
-    if (record.type !== 'ObjectExpression' || record.properties.length === 0) return undefined;
-    const sets = record.properties.map((e) =>
-      e.type === 'Property' && !e.computed && !e.method && e.key.type === 'Identifier'
-        ? setSaid(e.key.name, this.say(e.value), isFrom)
-        : undefined,
-    );
-    return sets.every((s) => s !== undefined) ? sets.join(';') : undefined;
+    const entries = entriesOf(record)?.map(({ name, value }) => setSaid(name, this.say(value), isFrom));
+    return entries?.length ? entries.join(';') : undefined;
   }
 
   /** `set((before) => ({ ...before, … }))` */
   #fromWhole(fn: FunctionNode, param: TSESTree.Identifier): string | undefined {
-    const [only] = fn.body.type === 'BlockStatement' && fn.body.body.length === 1 ? fn.body.body : [];
-    const given =
-      fn.body.type !== 'BlockStatement' ? fn.body : only?.type === 'ReturnStatement' ? only.argument : undefined;
-    const record = given && bare(given);
-    if (record?.type !== 'ObjectExpression') return undefined;
-    const [first, ...rest] = record.properties;
-    if (first?.type !== 'SpreadElement' || first.argument.type !== 'Identifier' || first.argument.name !== param.name)
-      return undefined;
-    const without = { ...record, properties: rest } as TSESTree.ObjectExpression;
-    const members = new Map<string, Node[]>();
-    const variable = this.#scopes.variableOf(param);
-    let isOther = false;
-    for (const entry of rest) {
-      if (entry.type !== 'Property' || entry.computed || entry.method || entry.key.type !== 'Identifier') {
-        isOther = true;
-        continue;
-      }
-      const { name } = entry.key;
-      walk(entry.value, (node) => {
-        if (node.type !== 'Identifier' || this.#scopes.variableOf(node) !== variable) return;
-        const parent = this.#scopes.parentOf(node);
-        const isOwn =
-          parent?.type === 'MemberExpression' &&
-          parent.object === node &&
-          !parent.computed &&
-          parent.property.type === 'Identifier' &&
-          parent.property.name === name;
-        if (isOwn) members.set(name, [...(members.get(name) ?? []), parent]);
-        else isOther = true;
-      });
-    }
-    if (isOther) return `«change»(from ${param.name} {${rest.map((e) => this.say(e)).join(',')}})`;
-    for (const node of [...members.values()].flat()) this.#reads.add(node);
-    return this.#entries(without, true);
+    const record = recordOf(fn);
+    const variable = this.scopes.variableOf(param);
+    const [first, ...rest] = record?.properties ?? [];
+    const isSpread =
+      first?.type === 'SpreadElement' && first.argument.type === 'Identifier' && first.argument.name === param.name;
+    if (!record || !variable || !isSpread) return undefined;
+    const left = { ...record, properties: rest };
+    const reads = entriesOf(left)?.map(({ name, value }) => memberReads(this.scopes, variable, value, name));
+    if (!reads?.length || reads.includes(undefined)) return `«change»(from ${param.name} ${this.record(rest)})`;
+    for (const node of reads.flat()) if (node) this.#reads.add(node);
+    return this.#entries(left, true);
   }
-}
-
-/** Whether a statement gives a value back to whoever called its function. */
-function givesValue(statement: Node): boolean {
-  let found = false;
-  walk(statement, (node) => {
-    if (isFunction(node)) return false;
-    found ||= node.type === 'ReturnStatement' && node.argument !== null;
-    return !found;
-  });
-  return found;
 }

@@ -5,6 +5,7 @@
  */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../../script/parser.js';
+import { firstWait } from '../../../script/waiting.js';
 import { attributeName, bare, isFunction, runsNow, walk, type FunctionNode } from '../../../script/walk.js';
 import type { ClassComponent, Method } from './class-component.js';
 
@@ -54,11 +55,12 @@ class Finder {
     this.#showing(render);
     const roots = [...[...methods.values()].map(({ fn }) => fn), mount, update, unmount, render];
     for (const fn of roots) if (fn) this.#look(fn, fn === mount || fn === unmount);
-    for (const { value, isOnce } of this.component.kept.values())
-      if (value && isOnce)
+    // What is made with the object is made in its first rendering.
+    for (const value of [this.component.first, ...[...this.component.kept.values()].map((kept) => kept.value)])
+      if (value)
         walk(value, (node) => {
           if (!isFunction(node) || runsNow(node, this.component.scopes.parentOf(node))) return undefined;
-          this.#later(node, 'in a function that runs later');
+          this.#later(node);
           return false;
         });
     for (const [name, node] of this.#kept)
@@ -108,25 +110,30 @@ class Finder {
   /** `once`: the function is that of the first rendering for good. */
   #look(fn: FunctionNode, once: boolean): void {
     const { component } = this;
-    const waits = waitsIn(fn);
+    const waited = firstWait(fn);
     walk(fn.body, (node) => {
-      if (isFunction(node) && !runsNow(node, component.scopes.parentOf(node))) {
+      if (isFunction(node) && runsNow(node, component.scopes.parentOf(node))) {
+        // It runs at once, but for what stands behind a wait of its own.
+        if (!node.async) return undefined;
+        this.#look(node, once);
+        return false;
+      }
+      if (isFunction(node)) {
         // What is made while rendering is made anew by the next one, and is a function of its own.
         if (this.#shows.has(fn)) {
           this.#look(node, false);
           this.#given(node);
-        } else this.#later(node, 'in a function that runs later');
+        } else this.#later(node);
         return false;
       }
       const role = component.roleOf(node);
-      if (!role) return undefined;
-      if (role.kind === 'own') this.#own(node, role.name, fn);
-      const isRead =
-        READS.has(role.kind) || (role.kind === 'own' && this.#reads.has(role.name) && this.#isCalled(node));
-      if (!isRead || this.#isAlias(node)) return undefined;
+      if (role?.kind === 'own') this.#own(node, role.name, fn);
+      const isNamed = role?.kind === 'own' && !this.#isCalled(node);
+      if (isNamed || !this.#isRead(node)) return undefined;
       if (once && fn === component.unmount)
         this.#late.push({ node, why: `${said(component, node)} is read when it goes` });
-      else if (waits(node)) this.#late.push({ node, why: `${said(component, node)} is read after it has waited` });
+      else if (node.range[0] >= waited)
+        this.#late.push({ node, why: `${said(component, node)} is read after it has waited` });
       return undefined;
     });
   }
@@ -135,11 +142,7 @@ class Finder {
   #given(fn: FunctionNode): void {
     let reads = false;
     walk(fn, (node) => {
-      const role = this.component.roleOf(node);
-      reads ||=
-        role !== undefined &&
-        !this.#isAlias(node) &&
-        (READS.has(role.kind) || (role.kind === 'own' && this.#reads.has(role.name)));
+      reads ||= this.#isRead(node);
       return !reads;
     });
     const { scopes } = this.component;
@@ -158,19 +161,21 @@ class Finder {
       this.#hand(name, tag && { tag: this.component.text.slice(...tag.range), prop: attributeName(attribute) });
   }
 
-  #later(fn: FunctionNode, why: string): void {
+  /** All that a function reads that runs when the rendering which made it may be long past. */
+  #later(fn: FunctionNode): void {
     walk(fn, (node) => {
       const role = this.component.roleOf(node);
       if (role?.kind === 'own') this.#own(node, role.name, undefined);
-      const isRead = role && (READS.has(role.kind) || (role.kind === 'own' && this.#reads.has(role.name)));
-      if (isRead && !this.#isAlias(node))
-        this.#late.push({ node, why: `${said(this.component, node)} is read ${why}` });
+      if (this.#isRead(node))
+        this.#late.push({ node, why: `${said(this.component, node)} is read in a function that runs later` });
     });
   }
 
-  /** A use of a name that a record was taken apart into: what it holds was read there. */
-  #isAlias(node: Node): boolean {
-    return node.type === 'Identifier' && this.component.roleOf(node)?.kind !== 'props';
+  /** Whether props or state are read here, or by what is named here; not by a name that a record was taken apart into before. */
+  #isRead(node: Node): boolean {
+    const role = this.component.roleOf(node);
+    if (role === undefined || (node.type === 'Identifier' && role.kind !== 'props')) return false;
+    return READS.has(role.kind) || (role.kind === 'own' && this.#reads.has(role.name));
   }
 
   #isCalled(node: Node): boolean {
@@ -206,23 +211,6 @@ class Finder {
   #hand(name: string, handing: Handing | undefined): void {
     this.#handed.set(name, [...(this.#handed.get(name) ?? []), ...(handing ? [handing] : [])]);
   }
-}
-
-/** Whether a place in a function is reached only after something was waited for. */
-function waitsIn(fn: FunctionNode): (node: Node) => boolean {
-  const ends: number[] = [];
-  const loops: { start: number; end: number }[] = [];
-  walk(fn.body, (node, above) => {
-    if (isFunction(node)) return false;
-    const isWait = node.type === 'AwaitExpression' || (node.type === 'ForOfStatement' && node.await);
-    if (!isWait) return undefined;
-    ends.push(node.type === 'AwaitExpression' ? node.range[1] : node.right.range[1]);
-    const loop = [...above].reverse().find((n) => /^(?:For|While|DoWhile)/.test(n.type));
-    if (loop) loops.push({ start: loop.range[0], end: loop.range[1] });
-    return undefined;
-  });
-  return ({ range }) =>
-    ends.some((end) => end <= range[0]) || loops.some(({ start, end }) => start <= range[0] && range[1] <= end);
 }
 
 function said({ text }: ClassComponent, node: Node): string {

@@ -73,6 +73,8 @@ export class Planner {
       return { node: component.first ?? component.node, why: 'what its state begins as is worked out elsewhere' };
     if (!each && component.isPure && this.#uses.has('setState') && countsRenderings(component))
       return { node: component.node, why: 'how often it is rendered shows, and its state has to stay one record' };
+    const both = [...this.#uses].find(([key, nodes]) => key.startsWith('before ') && this.#ofBoth(nodes));
+    if (both) return { node: both[1][0]!, why: 'it asks what a prop and a state of one name were' };
     for (const name of methods.keys()) this.#name(`own ${name}`, [name, `${name}It`, `do${capital(name)}`]);
     for (const name of kept.keys()) this.#name(`kept ${name}`, [name.replace(/^_+(?=.)/, ''), `${name}Ref`]);
     if (each)
@@ -128,6 +130,12 @@ export class Planner {
     // A state that is set to what it was renders nothing again, where a class does.
     const isTold = component.isPure || !this.#uses.has('setState') || !countsRenderings(component);
     return isRead && isKnown && isFree && sets && isTold;
+  }
+
+  /** Whether what was before is that of a prop and that of a state. */
+  #ofBoth(nodes: readonly Node[]): boolean {
+    const kinds = nodes.map((node) => this.component.roleOf(node)).map((role) => role?.kind === 'before' && role.of);
+    return new Set(kinds).size > 1;
   }
 
   #isFirst(node: Node): boolean {

@@ -8,16 +8,13 @@ import { literally } from '../../../text/pattern.js';
 import { packageAround } from '../../rooms.js';
 import type { ClassComponent } from './class-component.js';
 
-/** Names by which a class hands itself to what is put around it. */
-const AROUND = /^(?:handleClickOutside|focus|blur|open|close|show|hide|reset|validate|submit|scrollTo|measure)$/;
-
 /** Why the class must stay one, for what other code of the project does with it. */
 export function outsideTrouble({ project }: FunctionRequest, component: ClassComponent): Problem | undefined {
   const { name, path } = component;
   const word = literally(name);
   const patterns: readonly (readonly [RegExp, string])[] = [
     [new RegExp(`\\bextends\\s+(?:\\w+\\.)*${word}\\b`), 'a class is built on it'],
-    [new RegExp(`<${word}\\b(?:[^<>{}]|\\{[^{}]*\\})*?\\sref=`), 'its object is asked for with a ref'],
+    [new RegExp(`\\bcreateElement\\(\\s*${word}\\s*,\\s*\\{[^}]*\\bref\\s*:`), 'its object is asked for with a ref'],
     [new RegExp(`\\b(?:instanceof\\s+|new\\s+)${word}\\b`), 'its objects are told apart or made by hand'],
     [new RegExp(`\\b${word}\\.prototype\\b`), 'its prototype is used'],
     [
@@ -48,22 +45,15 @@ export function outsideTrouble({ project }: FunctionRequest, component: ClassCom
     const isSet = parent?.type === 'AssignmentExpression' && parent.left === node;
     if (role?.kind === 'kept' && !isSet) read.add(role.name);
   });
-  for (const kept of component.kept.values())
-    if (!read.has(kept.name))
-      return problem(
-        'function-reached',
-        at(path, ...spanPair(kept.node)),
-        name,
-        `nothing in it reads "${kept.name}", so that others may`,
-      );
-  for (const method of component.methods.values())
-    if (!called.has(method.name))
-      return problem(
-        'function-reached',
-        at(path, ...spanPair(method.node)),
-        name,
-        `nothing in it calls "${method.name}"${AROUND.test(method.name) ? ', which others are likely to' : ', so that others may'}`,
-      );
+  const alone = [
+    ...[...component.kept.values()].flatMap((m) => (read.has(m.name) ? [] : [{ ...m, why: 'reads' }])),
+    ...[...component.methods.values()].flatMap((m) => (called.has(m.name) ? [] : [{ ...m, why: 'calls' }])),
+  ];
+  const [first] = alone;
+  if (first) {
+    const why = `nothing in it ${first.why} "${first.name}", so that others may`;
+    return problem('function-reached', { path, span: spanOf(first.node) }, name, why);
+  }
   const outside = new RegExp(`\\b${word}\\.(defaultProps|contextTypes|childContextTypes|contextType)\\s*=`).exec(
     component.text,
   );
@@ -76,11 +66,6 @@ export function outsideTrouble({ project }: FunctionRequest, component: ClassCom
       `"${outside[1]!}" is set on it, which means nothing for a function`,
     );
   return undefined;
-}
-
-function spanPair(node: Parameters<typeof spanOf>[0]): [number, number] {
-  const { start, end } = spanOf(node);
-  return [start, end];
 }
 
 export interface ReactVersions {

@@ -1,6 +1,10 @@
 /** What a file takes from React, by the names that it has for it. */
-import type { Node } from '../../../script/parser.js';
-import { type ClassComponent } from './class-component.js';
+import type { Node, ParsedScript } from '../../../script/parser.js';
+import { requiredBy, type ScriptScopes, type Variable } from '../../../script/scopes.js';
+import type { ClassComponent, ClassNode } from './class-component.js';
+
+/** Modules that have classes to build on and hooks as well. */
+const SOURCES = /^(?:react|preact\/compat|@wordpress\/element)$/;
 
 export class ReactNames {
   /** Imported by their names. */
@@ -13,31 +17,42 @@ export class ReactNames {
   /** A function of React by the name that the file has for it. */
   of(name: string): string {
     this.asked.add(name);
-    const { scopes } = this.component;
-    const named = scopes.moduleScope.set.get(name);
-    const isOther =
-      named &&
-      named.defs.length > 0 &&
-      !(named.defs[0]!.type === 'ImportBinding' && isFrom(named.defs[0]!.parent, importedFrom(this.component)));
-    const { superClass } = this.component.node;
+    const { scopes, text, node, source } = this.component;
+    const { superClass } = node;
     // A file that names React alone goes on doing so; its own class did.
-    if (superClass?.type === 'MemberExpression')
-      return `${this.component.text.slice(...superClass.object.range)}.${name}`;
-    if (isOther || (this.component.scopes.declares(name) && !named)) return `React.${name}`;
+    if (superClass?.type === 'MemberExpression') return `${text.slice(...superClass.object.range)}.${name}`;
+    const named = scopes.moduleScope.set.get(name);
+    const isThere = named && named.defs.length > 0 && importedFrom(named) === source;
+    if (!isThere && scopes.declares(name)) return `React.${name}`;
     this.used.add(name);
     return name;
   }
 }
 
-/** The module that the file takes React from: `react`, or the one that its `Component` comes from. */
-export function importedFrom({ script, node }: ClassComponent): string {
-  const base = node.superClass?.type === 'Identifier' ? node.superClass.name : 'React';
-  const found = script.program.body.find(
-    (s) => s.type === 'ImportDeclaration' && s.specifiers.some((i) => i.local.name === base),
-  );
-  return found?.type === 'ImportDeclaration' ? found.source.value : 'react';
+/** The module that what a class is built on comes from; undefined where it is not one of React. */
+export function reactSource(
+  { program }: ParsedScript,
+  scopes: ScriptScopes,
+  { superClass }: ClassNode,
+): string | undefined {
+  const root = superClass?.type === 'MemberExpression' ? superClass.object : superClass;
+  const variable = root ? scopes.variableOf(root) : undefined;
+  // A page that loads React by itself has it under its name.
+  if (!variable || variable.defs.length === 0)
+    return superClass?.type === 'MemberExpression' && program.body.every((s) => s.type !== 'ImportDeclaration')
+      ? 'react'
+      : undefined;
+  const imported = importedFrom(variable);
+  const [definition] = variable.defs;
+  const required =
+    superClass?.type === 'MemberExpression' && definition?.type === 'Variable'
+      ? requiredBy(definition.node.init)?.source
+      : undefined;
+  const source = imported ?? required;
+  return source !== undefined && SOURCES.test(source) ? source : undefined;
 }
 
-function isFrom(statement: Node | null | undefined, source: string): boolean {
-  return statement?.type === 'ImportDeclaration' && statement.source.value === source;
+function importedFrom(variable: Variable): string | undefined {
+  const statement = variable.defs[0]?.parent as Node | undefined;
+  return statement?.type === 'ImportDeclaration' ? statement.source.value : undefined;
 }

@@ -1,6 +1,7 @@
 /** What a call of `setState` sets, where that can be read. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../../script/parser.js';
+import type { ScriptScopes, Variable } from '../../../script/scopes.js';
 import { bare, isFunction, runsNow, walk, type FunctionNode } from '../../../script/walk.js';
 import type { ClassComponent } from './class-component.js';
 
@@ -25,16 +26,20 @@ export interface StatesSet {
   readonly from: { readonly param: string; readonly record: TSESTree.ObjectExpression } | undefined;
 }
 
-/** Undefined where neither a record nor a function that gives one is written out. `react`: the oldest version that it may run on. */
+/**
+ * Undefined where neither a record nor a function that gives one is written out. `react`: the oldest version that it may run on,
+ * for `each`; none before 18 where it is left out.
+ */
 export function statesSet(
   component: ClassComponent,
   call: TSESTree.CallExpression,
-  react: number,
+  react = Infinity,
 ): StatesSet | undefined {
   const given = bare(call.arguments[0]!);
   if (given.type === 'ObjectExpression') {
     const sets = entriesOf(given);
-    if (!sets) return { each: false, sets: [], from: undefined };
+    // Setting nothing renders anew all the same.
+    if (!sets?.length) return { each: false, sets: [], from: undefined };
     const isAlone = sets.length === 1 || (isStatement(component, call) && (react >= 18 || !isLater(component, call)));
     return { each: isAlone && sets.every((s) => !isFunction(bare(s.value))), sets, from: undefined };
   }
@@ -43,56 +48,79 @@ export function statesSet(
   const entries = entriesOf(made.record);
   const sets = (entries ?? []).map((entry) => ({ ...entry, from: readsOf(component, made, entry.value, entry.name) }));
   const isAlone = sets.length === 1 || isStatement(component, call);
-  const each = entries !== undefined && isAlone && sets.every(({ from }) => from !== undefined);
-  return { each, sets: sets, from: made };
+  const each = sets.length > 0 && isAlone && sets.every(({ from }) => from !== undefined);
+  return { each, sets, from: made };
 }
 
-function entriesOf(record: TSESTree.ObjectExpression): StateSet[] | undefined {
+/** The entries of a record that has nothing but names with values; undefined where it has more. */
+export function entriesOf(record: Node): StateSet[] | undefined {
+  if (record.type !== 'ObjectExpression') return undefined;
   const entries = record.properties.map((entry) =>
     entry.type === 'Property' && !entry.computed && !entry.method && entry.key.type === 'Identifier'
       ? { name: entry.key.name, value: entry.value, from: undefined }
       : undefined,
   );
-  return entries.length > 0 && entries.every((e) => e !== undefined) ? entries : undefined;
+  return entries.every((e) => e !== undefined) ? entries : undefined;
 }
 
 /** `(before) => ({ … })`: what the record before is called, and the record. */
 function byFunction(
   { scopes }: ClassComponent,
   fn: FunctionNode,
-): { param: string; record: TSESTree.ObjectExpression; id: Node } | undefined {
+): { param: string; record: TSESTree.ObjectExpression; variable: Variable } | undefined {
   const [id] = fn.params;
   if (fn.async || fn.params.length !== 1 || id?.type !== 'Identifier') return undefined;
   const variable = scopes.variableOf(id);
-  if (!variable || scopes.isReassigned(variable)) return undefined;
-  const [only] = fn.body.type === 'BlockStatement' && fn.body.body.length === 1 ? fn.body.body : [];
-  const given =
-    fn.body.type !== 'BlockStatement' ? fn.body : only?.type === 'ReturnStatement' ? only.argument : undefined;
+  const record = recordOf(fn);
+  return record && variable && !scopes.isReassigned(variable) ? { param: id.name, record, variable } : undefined;
+}
+
+/** The record that is all that a function gives back. */
+export function recordOf({ body }: FunctionNode): TSESTree.ObjectExpression | undefined {
+  const [only] = body.type === 'BlockStatement' && body.body.length === 1 ? body.body : [];
+  const given = body.type !== 'BlockStatement' ? body : only?.type === 'ReturnStatement' ? only.argument : undefined;
   const record = given && bare(given);
-  return record?.type === 'ObjectExpression' ? { param: id.name, record, id } : undefined;
+  return record?.type === 'ObjectExpression' ? record : undefined;
 }
 
 /** Where a value reads the same state as it was; undefined where it reads another one, or asks the object. */
-function readsOf(component: ClassComponent, { id }: { id: Node }, value: Node, name: string): From | undefined {
-  const { scopes } = component;
-  const variable = scopes.variableOf(id);
+function readsOf(
+  { scopes }: ClassComponent,
+  { param, variable }: { param: string; variable: Variable },
+  value: Node,
+  name: string,
+): From | undefined {
+  let asksObject = false;
+  walk(value, (node) => {
+    asksObject ||= node.type === 'ThisExpression';
+    return !asksObject;
+  });
+  const reads = asksObject ? undefined : memberReads(scopes, variable, value, name);
+  return reads && { param, reads };
+}
+
+/** The places where code reads one member of a variable; undefined where it does anything else with it. */
+export function memberReads(
+  scopes: ScriptScopes,
+  variable: Variable,
+  root: Node,
+  member: string,
+): readonly Node[] | undefined {
   const reads: Node[] = [];
   let isOther = false;
-  walk(value, (node) => {
-    if (node.type === 'ThisExpression') isOther = true;
-    if (node.type !== 'Identifier' || scopes.variableOf(node) !== variable) return undefined;
+  walk(root, (node) => {
+    if (node.type !== 'Identifier' || scopes.variableOf(node) !== variable) return;
     const parent = scopes.parentOf(node);
     const isOwn =
       parent?.type === 'MemberExpression' &&
       parent.object === node &&
       !parent.computed &&
       parent.property.type === 'Identifier' &&
-      parent.property.name === name;
+      parent.property.name === member;
     if (isOwn) reads.push(parent);
     else isOther = true;
-    return undefined;
   });
-  return isOther ? undefined : { param: (id as TSESTree.Identifier).name, reads };
+  return isOther ? undefined : reads;
 }
 
 /** A statement by itself, or all that an arrow does. */

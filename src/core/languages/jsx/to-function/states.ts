@@ -2,68 +2,55 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from '../../../script/parser.js';
 import { bare, isFunction, walk } from '../../../script/walk.js';
-import { type Habits } from '../cut/habits.js';
-import { type ClassComponent, type Kept } from './class-component.js';
+import { type Kept } from './class-component.js';
 import { statesSet } from './sets.js';
 import { type Code } from './code.js';
-import type { ReactNames } from './react-names.js';
-import { type Plan } from './naming.js';
 
 export class States {
-  readonly #code: Code;
-  readonly #react: ReactNames;
-
-  constructor(
-    readonly component: ClassComponent,
-    readonly plan: Plan,
-    readonly habits: Habits,
-    code: Code,
-    react: ReactNames,
-  ) {
-    this.#code = code;
-    this.#react = react;
-  }
+  constructor(readonly code: Code) {}
 
   lines(): string[] {
-    const { component, plan, habits } = this;
-    const unit = this.habits.indent;
+    const { component, plan, habits } = this.code;
+    const unit = this.code.habits.indent;
     const set = this.#setStates();
     const line = (code: string) => `${unit}${code}${habits.semi}`;
     const lines: string[] = [];
     if (component.context)
       lines.push(
         line(
-          `const ${this.#code.name('context')} = ${this.#react.of('useContext')}(${this.#code.slice(component.context)})`,
+          `const ${this.code.name('context')} = ${this.code.react.of('useContext')}(${this.code.slice(component.context)})`,
         ),
       );
     if (plan.each)
       for (const [name, first] of component.states)
         lines.push(
-          ...this.#code.aboveOf(first, unit),
+          ...this.code.aboveOf(first, unit),
           line(
-            `const [${[this.#code.name(`state ${name}`), ...(set.has(name) ? [this.#code.name(`set ${name}`)] : [])].join(', ')}] = ${this.#react.of('useState')}${this.#stateType(name, first)}(${this.#firstValue(first)})`,
+            `const [${[this.code.name(`state ${name}`), ...(set.has(name) ? [this.code.name(`set ${name}`)] : [])].join(', ')}] = ${this.code.react.of('useState')}${this.#stateType(name, first)}(${this.#firstValue(first)})`,
           ),
         );
     else if (component.first) {
-      const type = component.types[1] && habits.typed ? `<${this.#code.slice(component.types[1])}>` : '';
-      const [state, set] = [this.#code.name('whole'), this.#code.name('set')];
+      const type = component.types[1] && habits.typed ? `<${this.code.slice(component.types[1])}>` : '';
+      const [state, set] = [this.code.name('whole'), this.code.name('set')];
       lines.push(
-        line(`const [${state}, ${set}] = ${this.#react.of('useState')}${type}(${this.#firstValue(component.first)})`),
+        line(
+          `const [${state}, ${set}] = ${this.code.react.of('useState')}${type}(${this.#firstValue(component.first)})`,
+        ),
       );
       if (this.#changesWhole())
         lines.push(
           line(
-            `const ${this.#code.name('change')} = (change${type ? `: Partial${type}` : ''}) => ${set}((current) => ({ ...current, ...change }))`,
+            `const ${this.code.name('change')} = (change${type ? `: Partial${type}` : ''}) => ${set}((current) => ({ ...current, ...change }))`,
           ),
         );
     }
     for (const kept of component.kept.values())
       lines.push(
-        ...this.#code.aboveOf(kept.node, unit),
+        ...this.code.aboveOf(kept.node, unit),
         line(
           kept.isOnce
             ? this.#once(kept)
-            : `const ${this.#code.name(`kept ${kept.name}`)} = ${this.#react.of('useRef')}${this.#refOf(kept)}`,
+            : `const ${this.code.name(`kept ${kept.name}`)} = ${this.code.react.of('useRef')}${this.#refOf(kept)}`,
         ),
       );
     return lines;
@@ -71,26 +58,26 @@ export class States {
 
   /** What is made once and never set again: a state that nothing sets. */
   #once({ name, value, type }: Kept): string {
-    const said = type && this.habits.typed ? `<${this.#code.slice(type.typeAnnotation)}>` : '';
-    const code = this.#code.moved(value!, this.habits.indent);
-    return `const [${this.#code.name(`kept ${name}`)}] = ${this.#react.of('useState')}${said}(() => ${code.startsWith('{') ? `(${code})` : code})`;
+    const said = type && this.code.habits.typed ? `<${this.code.slice(type.typeAnnotation)}>` : '';
+    const code = this.code.moved(value!, this.code.habits.indent);
+    return `const [${this.code.name(`kept ${name}`)}] = ${this.code.react.of('useState')}${said}(() => ${code.startsWith('{') ? `(${code})` : code})`;
   }
 
   /** States that something sets. */
   #setStates(): ReadonlySet<string> {
     const names = new Set<string>();
-    walk(this.component.node.body, (node) => {
-      const call = this.#code.setCall(node);
-      for (const { name } of (call && statesSet(this.component, call, 19)?.sets) ?? []) names.add(name);
+    walk(this.code.component.node.body, (node) => {
+      const call = this.code.setCall(node);
+      for (const { name } of (call && statesSet(this.code.component, call)?.sets) ?? []) names.add(name);
     });
     return names;
   }
 
   #changesWhole(): boolean {
     let found = false;
-    walk(this.component.node.body, (node) => {
-      const call = this.#code.setCall(node);
-      found ||= call !== undefined && !statesSet(this.component, call, 18)?.from;
+    walk(this.code.component.node.body, (node) => {
+      const call = this.code.setCall(node);
+      found ||= call !== undefined && !statesSet(this.code.component, call)?.from;
     });
     return found;
   }
@@ -98,27 +85,27 @@ export class States {
   #refOf({ value, type, isRef }: Kept): string {
     if (isRef) {
       const call = bare(value!) as TSESTree.CallExpression;
-      return `${call.typeArguments ? this.component.text.slice(...call.typeArguments.range) : ''}(null)`;
+      return `${call.typeArguments ? this.code.component.text.slice(...call.typeArguments.range) : ''}(null)`;
     }
-    const said = type && this.habits.typed ? this.#code.slice(type.typeAnnotation) : undefined;
-    if (value) return `${said ? `<${said}>` : ''}(${this.#code.slice(value)})`;
-    return said ? `<${said} | undefined>(undefined)` : this.habits.typed ? '<any>(undefined)' : '()';
+    const said = type && this.code.habits.typed ? this.code.slice(type.typeAnnotation) : undefined;
+    if (value) return `${said ? `<${said}>` : ''}(${this.code.slice(value)})`;
+    return said ? `<${said} | undefined>(undefined)` : this.code.habits.typed ? '<any>(undefined)' : '()';
   }
 
   #stateType(name: string, first: Node): string {
-    const { types, script } = this.component;
+    const { types, script } = this.code.component;
     const record = types[1];
-    if (!record || !this.habits.typed) return '';
+    if (!record || !this.code.habits.typed) return '';
     const member = memberType(record, name, script.program.body);
-    const isPlain = member && /^(?:string|number|boolean)$/.test(this.#code.slice(member));
+    const isPlain = member && /^(?:string|number|boolean)$/.test(this.code.slice(member));
     // What is written out there says as much.
-    if (isPlain && first.type === 'Literal' && typeof first.value === this.#code.slice(member)) return '';
-    return member ? `<${this.#code.slice(member)}>` : `<${this.#code.slice(record)}['${name}']>`;
+    if (isPlain && first.type === 'Literal' && typeof first.value === this.code.slice(member)) return '';
+    return member ? `<${this.code.slice(member)}>` : `<${this.code.slice(record)}['${name}']>`;
   }
 
   /** What runs once stays what runs once. */
   #firstValue(first: Node): string {
-    const code = this.#code.moved(first, this.habits.indent);
+    const code = this.code.moved(first, this.code.habits.indent);
     let runs = false;
     walk(first, (node) => {
       if (isFunction(node)) return false;

@@ -48,8 +48,7 @@ function comparedIn(component: ClassComponent, test: Node): Watched[] | undefine
     const [left, right] = [comparedIn(component, node.left), comparedIn(component, node.right)];
     return left && right ? [...left, ...right] : undefined;
   }
-  if (node.type !== 'BinaryExpression' || (node.operator !== '!==' && node.operator !== '!=') || isFunction(node.left))
-    return undefined;
+  if (node.type !== 'BinaryExpression' || node.operator !== '!==' || isFunction(node.left)) return undefined;
   const [left, right] = [component.roleOf(node.left), component.roleOf(bare(node.right))];
   const [before, now] = left?.kind === 'before' ? [left, right] : [right, left];
   if (before?.kind !== 'before' || now?.kind !== before.of || now.name !== before.name || now.otherwise)

@@ -2,7 +2,9 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node, ParsedScript } from '../../../script/parser.js';
 import { bindCall } from '../../../script/this-members.js';
-import { bare, childrenOf, type FunctionNode } from '../../../script/walk.js';
+import type { ScriptScopes } from '../../../script/scopes.js';
+import { bare, childrenOf, nodeWithin, type FunctionNode } from '../../../script/walk.js';
+import type { Span } from '../../../text/edits.js';
 import { renderedText } from '../text.js';
 import { plainNames, type Kept } from './class-component.js';
 
@@ -11,9 +13,12 @@ export type Saying = Map<string, string>;
 
 /** Code in words: white space and comments are nothing, names that mean something of the component are said by what they mean. */
 export abstract class Words {
+  /** `own`: the component; what is declared outside of it is another thing, whatever its name. */
   constructor(
     readonly text: string,
     readonly script: ParsedScript,
+    readonly scopes: ScriptScopes,
+    readonly own: Span,
   ) {}
 
   /** What a piece means, where that is not what is written. */
@@ -29,6 +34,9 @@ export abstract class Words {
     if (target && (to.type === 'ThisExpression' || (to.type === 'Literal' && to.value === null)))
       return given.length > 0 ? `bind[${[target, ...given].map((n) => this.say(n)).join()}]` : this.say(target);
     switch (node.type) {
+      case 'Identifier':
+      case 'JSXIdentifier':
+        return this.#name(node);
       case 'JSXText':
         return renderedText(this.text.slice(...node.range)).text;
       case 'JSXEmptyExpression':
@@ -40,14 +48,11 @@ export abstract class Words {
       case 'ArrowFunctionExpression':
         return `${node.async ? 'async' : ''}[${node.params.map((p) => this.say(p)).join()}]=>{${this.body(node)}}`;
       case 'Property':
-        if (node.shorthand && node.value.type !== 'AssignmentPattern')
-          return `Property[${this.text.slice(...node.key.range)}:${this.say(node.value)}]`;
+        if (node.shorthand) return `Property[${this.text.slice(...node.key.range)}:${this.say(node.value)}]`;
         break;
       default:
     }
-    const children = childrenOf(node)
-      .filter((c, i, all) => all.findIndex((o) => o.range[0] === c.range[0] && o.range[1] === c.range[1]) === i)
-      .sort((a, b) => a.range[0] - b.range[0]);
+    const children = childrenOf(node).sort((a, b) => a.range[0] - b.range[0]);
     if (children.length === 0) return this.text.slice(...node.range);
     let said = '';
     let at = node.range[0];
@@ -63,6 +68,14 @@ export abstract class Words {
 
   /** What a call sets, one state after another; undefined for other code. */
   protected abstract sets(node: Node): string | undefined;
+
+  /** A name of the file, or of none, is said to be one, so that nothing that the component declares can take its place. */
+  #name(node: TSESTree.Identifier | TSESTree.JSXIdentifier): string {
+    if (!this.scopes.referenceOf(node) || node.name === 'undefined') return node.name;
+    const { scope, identifiers } = this.scopes.variableOf(node) ?? {};
+    const isInner = scope && !/^(?:module|global)$/.test(scope.type);
+    return isInner || identifiers?.some((id) => nodeWithin(id, this.own)) ? node.name : `«out ${node.name}»`;
+  }
 
   #between(start: number, end: number): string {
     let raw = '';
@@ -89,6 +102,10 @@ export abstract class Words {
     if (fn.body.type === 'BlockStatement') return fn.body.body.map((s) => this.statement(s)).join('');
     const sets = this.sets(fn.body);
     return sets === undefined ? `return ${this.say(fn.body)};` : `${sets};`;
+  }
+
+  record(properties: readonly Node[]): string {
+    return `{${properties.map((p) => this.say(p)).join()}}`;
   }
 
   block(statements: readonly Node[]): string {

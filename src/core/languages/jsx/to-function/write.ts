@@ -11,12 +11,12 @@ import { capital } from '../../../text/words.js';
 import { addedImports, droppedImports, wholeLines, type Importing, type WantedImport } from '../../imports.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
 import { parseFile } from '../source.js';
-import { classesOf, plainNames, readClass, type ClassComponent } from './class-component.js';
+import { classesOf, plainNames, type ClassComponent } from './class-component.js';
+import { readClass } from './class-reader.js';
 import { functionsOf, type Functions } from './late.js';
 import { outsideTrouble, reactOf } from './reached.js';
-import { Code, scopesParent } from './code.js';
+import { Code } from './code.js';
 import { Effects } from './effects.js';
-import { importedFrom, ReactNames } from './react-names.js';
 import { memberType, States } from './states.js';
 import { Planner, type Plan } from './naming.js';
 
@@ -51,7 +51,6 @@ export function writeFunction(request: FunctionRequest): WrittenFunction | Probl
 }
 
 class Writer {
-  readonly #react: ReactNames;
   readonly #effects: Effects;
   readonly #states: States;
   readonly #code: Code;
@@ -64,9 +63,8 @@ class Writer {
     readonly habits: Habits,
   ) {
     this.#code = new Code(component, plan, habits);
-    this.#react = new ReactNames(component);
-    this.#effects = new Effects(component, habits, this.#code, this.#react);
-    this.#states = new States(component, plan, habits, this.#code, this.#react);
+    this.#effects = new Effects(this.#code);
+    this.#states = new States(this.#code);
     this.#unit = habits.indent;
   }
 
@@ -83,7 +81,7 @@ class Writer {
     const head = `function ${name}${types ? text.slice(...types.range) : ''}(${this.#parameters()}) {${nl}${body.join(nl + nl)}${nl}}`;
     const exported = isExported ? text.slice(outer.range[0], component.node.range[0]) : '';
     const isDefault = statement.type === 'ExportDefaultDeclaration';
-    const memo = component.isPure ? this.#react.of('memo') : undefined;
+    const memo = component.isPure ? this.#code.react.of('memo') : undefined;
     const written = memo
       ? `${isDefault ? '' : exported}const ${name} = ${memo}(${head})${habits.semi}`
       : exported + head;
@@ -94,8 +92,8 @@ class Writer {
       { ...spanOf(outer), text: [written, ...behind].join(nl + nl) },
     ];
     const importing = { text, script, scopes, request: { file: { path: component.path } } };
-    const source = importedFrom(component);
-    const wanted = [...this.#react.used].map((local) => ({ source, imported: local, local, typeOnly: false }));
+    const { source } = component;
+    const wanted = [...this.#code.react.used].map((local) => ({ source, imported: local, local, typeOnly: false }));
     const isThere = (local: string) => (scopes.moduleScope.set.get(local)?.defs.length ?? 0) > 0;
     const refs = [...component.kept.values()].flatMap(({ value, isRef }) => (isRef ? [value!] : []));
     const going = [component.node.superClass!, ...component.ties, ...refs].map(spanOf);
@@ -112,7 +110,7 @@ class Writer {
       names,
       states,
       notes: this.#notes(),
-      hooks: [...this.#react.asked],
+      hooks: [...this.#code.react.asked],
     };
   }
 
@@ -232,7 +230,7 @@ class Writer {
     if (dependencies) {
       const list = dependencies.map((other) => this.#code.name(`own ${other}`)).join(', ');
       const arrow = isArrow ? value : `${async}${params.trimEnd()} => ${body}`;
-      return `${unit}const ${local} = ${this.#react.of('useCallback')}(${arrow}, [${list}])${semi}`;
+      return `${unit}const ${local} = ${this.#code.react.of('useCallback')}(${arrow}, [${list}])${semi}`;
     }
     return isArrow ? `${unit}const ${local} = ${value}${semi}` : unit + value;
   }
@@ -290,7 +288,7 @@ class Writer {
     const { component, plan } = this;
     const members = [...component.methods.values()].map(({ node }) => withComments(component.text, spanOf(node)));
     const lives = [component.mount, component.update, component.unmount, component.render].flatMap((fn) =>
-      fn ? [withComments(component.text, spanOf(scopesParent(component, fn)))] : [],
+      fn ? [withComments(component.text, spanOf(component.scopes.parentOf(fn)!))] : [],
     );
     const kept = [...component.kept.values()].map(({ node }) => withComments(component.text, spanOf(node)));
     const first = !plan.each && component.first ? [spanOf(component.first)] : [];
