@@ -299,6 +299,30 @@ describe('a class', () => {
       'a prop and a state of one name',
     ],
     [
+      'of which something else is told the name of a function',
+      { 'Hive.jsx': hive('hear = () => { log(1); };', USE)['Hive.jsx']! + "listen('tell')(Hive);" },
+      { 'Hive.jsx': hive('hear = () => { log(1); };', USE)['Hive.jsx']! + "listen('hear')(Hive);" },
+      '"hear" is told to others by its name',
+    ],
+    [
+      'that ties a function which it does not call',
+      hive('constructor(...given) { super(...given); this.hear = this.hear.bind(this); } hear() { log(1); }', USE),
+      hive('constructor(...given) { super(...given); this.hear = this.hear.bind(this); } hear() { log(1); }', ''),
+      'nothing in it calls "hear"',
+    ],
+    [
+      'whose function goes in a record',
+      hive(reads, '<Far keys={{ h: () => log(1) }} onHear={this.hear} />'),
+      hive(reads, '<Far keys={{ h: this.hear }} />'),
+      '"hear" is handed on in a record',
+    ],
+    [
+      'whose constructor takes its props apart',
+      hive('constructor({ place }) { super(...arguments); this.sign = place + 1; }', '<b>{this.sign}</b>'),
+      hive('constructor({ place = 1 }) { super(...arguments); this.sign = place + 1; }', '<b>{this.sign}</b>'),
+      'takes its props apart with more than their names',
+    ],
+    [
       'whose function a component hands to one that keeps it',
       hive(reads, '<Press onHear={this.hear} />'),
       hive(reads, '<Pass onHear={this.hear} />'),

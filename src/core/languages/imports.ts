@@ -135,12 +135,7 @@ function importLine(
 /** Edits that drop the import bindings which only the removed spans used. */
 export function droppedImports(scene: Importing, removed: readonly Span[]): Edit[] {
   const edits: Edit[] = [];
-  const gone = (variable: Variable | undefined) => {
-    if (variable === undefined || variable.name === 'React' || scene.kept?.has(variable.name)) return false;
-    // A `require` counts its own declaration as a writing reference.
-    const uses = variable.references.filter((r) => !r.init);
-    return uses.length > 0 && uses.every((r) => removed.some((span) => nodeWithin(r.identifier, span)));
-  };
+  const gone = (variable: Variable | undefined) => isNeedless(scene, removed, variable);
   for (const statement of scene.script.program.body) {
     if (statement.type === 'ImportDeclaration') {
       const going = statement.specifiers.filter((s) => gone(scene.scopes.variableOf(s.local)));
@@ -158,6 +153,14 @@ export function droppedImports(scene: Importing, removed: readonly Span[]): Edit
     }
   }
   return edits;
+}
+
+/** Whether an imported name is used in what is removed alone. */
+export function isNeedless(scene: Importing, removed: readonly Span[], variable: Variable | undefined): boolean {
+  if (variable === undefined || variable.name === 'React' || scene.kept?.has(variable.name)) return false;
+  // A `require` counts its own declaration as a writing reference.
+  const uses = variable.references.filter((r) => !r.init);
+  return uses.length > 0 && uses.every((r) => removed.some((span) => nodeWithin(r.identifier, span)));
 }
 
 /** The clause between `import` and `from` with the names that stay; on one line where that is short enough. */

@@ -39,7 +39,10 @@ export type Role =
 /** A name that a record is taken apart into: `const { hive } = this.props`. */
 export interface Alias {
   readonly role: Role;
-  readonly declarator: TSESTree.VariableDeclarator;
+  /** Where it is taken apart; undefined for the parameter of the constructor. */
+  readonly declarator: TSESTree.VariableDeclarator | undefined;
+  /** Whether the constructor knows it, of which only the values are left. */
+  readonly isFirst: boolean;
 }
 
 export interface ClassComponent {

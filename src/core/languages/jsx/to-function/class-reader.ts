@@ -60,6 +60,7 @@ class Reader {
   #first: Node | undefined;
   /** The parameter by which the constructor knows the props. */
   #given: Variable | undefined;
+  #making: TSESTree.FunctionExpression | undefined;
 
   constructor(
     readonly file: SourceFile,
@@ -163,9 +164,12 @@ class Reader {
   }
 
   #construct(fn: TSESTree.FunctionExpression): void {
+    this.#making = fn;
     const [first] = fn.params;
-    if (first && first.type !== 'Identifier') throw new Unclear(first, 'its constructor takes its props apart');
-    this.#given = first ? this.scopes.variableOf(first) : undefined;
+    if (first?.type === 'ObjectPattern') this.#take(first, 'prop', undefined);
+    else if (first?.type === 'Identifier') this.#given = this.scopes.variableOf(first);
+    else if (first && !(first.type === 'RestElement' && this.#isForSuper(first.argument)))
+      throw new Unclear(first, 'its constructor takes what it is given in a form that is not known here');
     for (const statement of fn.body.body) {
       const { expression } = statement.type === 'ExpressionStatement' ? statement : {};
       if (expression?.type === 'CallExpression' && expression.callee.type === 'Super') continue;
@@ -322,12 +326,34 @@ class Reader {
   /** Names by which a record that is taken apart is known, where each is read of it alone and never written. */
   #alias(declarator: TSESTree.VariableDeclarator): void {
     const kind = declarator.init ? this.#isRecord(declarator.init) : undefined;
-    const names = kind && plainNames(declarator.id);
-    if (!kind || !names) return;
-    const found = names.map(({ id, of, otherwise }) => ({ variable: this.scopes.variableOf(id), of, otherwise }));
-    if (found.some(({ variable }) => !variable || this.scopes.isReassigned(variable))) return;
-    for (const { variable, of, otherwise } of found)
-      this.#aliases.set(variable!, { declarator, role: { kind, name: of, ...(otherwise ? { otherwise } : {}) } });
+    if (kind) this.#take(declarator.id, kind, declarator);
+  }
+
+  #take(pattern: Node, kind: 'prop' | 'state', declarator: TSESTree.VariableDeclarator | undefined): void {
+    const isFirst = this.#making !== undefined && this.scopes.ancestorsOf(pattern).find(isFunction) === this.#making;
+    const names = plainNames(pattern)?.map((n) => ({ ...n, variable: this.scopes.variableOf(n.id) }));
+    const isSimple = names?.every(({ variable, otherwise }) => {
+      return variable && !this.scopes.isReassigned(variable) && !(isFirst && otherwise);
+    });
+    if (!isSimple && isFirst)
+      throw new Unclear(pattern, 'its constructor takes its props apart with more than their names');
+    if (!isSimple) return;
+    for (const { variable, of, otherwise } of names!)
+      this.#aliases.set(variable!, {
+        declarator,
+        isFirst,
+        role: { kind, name: of, ...(otherwise ? { otherwise } : {}) },
+      });
+  }
+
+  /** `constructor(...given) { super(...given) }` */
+  #isForSuper(name: Node): boolean {
+    const references = this.scopes.variableOf(name)?.references ?? [];
+    return references.every(({ identifier }) => {
+      const spread = this.scopes.parentOf(identifier)!;
+      const call = this.scopes.parentOf(spread);
+      return spread.type === 'SpreadElement' && call?.type === 'CallExpression' && call.callee.type === 'Super';
+    });
   }
 
   #roleOf(node: Node): Role | undefined {

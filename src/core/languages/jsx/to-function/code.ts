@@ -68,7 +68,10 @@ export class Code {
       const { start, end } = wholeLines(this.component.text, spanOf(node));
       return [{ start, end, text: '' }];
     }
-    if (node.type === 'Property' && node.shorthand) return undefined;
+    if (node.type === 'Property' && node.shorthand) {
+      const text = this.#aliasText(node.value);
+      return text === undefined ? undefined : whole(`${this.component.text.slice(...node.key.range)}: ${text}`);
+    }
     const bound = bindCall(node);
     if (
       bound &&
@@ -91,7 +94,8 @@ export class Code {
     const role = this.component.roleOf(node);
     if (!role || node.type === 'Identifier' || node.type === 'JSXIdentifier') {
       if (role?.kind === 'props') return whole(this.plan.taking === 'whole' ? this.name('props') : this.plan.taking);
-      return undefined;
+      const text = this.#aliasText(node);
+      return text === undefined ? undefined : whole(text);
     }
     switch (role.kind) {
       case 'prop':
@@ -114,6 +118,17 @@ export class Code {
       default:
         return undefined;
     }
+  }
+
+  /** What a record was taken apart into, where the function has no such name. */
+  #aliasText(node: Node): string | undefined {
+    const { aliases, scopes } = this.component;
+    if ((node.type !== 'Identifier' && node.type !== 'JSXIdentifier') || !scopes.referenceOf(node)) return undefined;
+    const variable = scopes.variableOf(node);
+    const { isFirst, role } = (variable && aliases.get(variable)) ?? {};
+    if (role?.kind !== 'prop' && role?.kind !== 'state') return undefined;
+    const text = this.roleText(role);
+    return isFirst || (role.kind === 'state' && this.plan.each && text !== node.name) ? text : undefined;
   }
 
   /** A statement, or all that an arrow does, that sets several states by one call: one call for each of them. */

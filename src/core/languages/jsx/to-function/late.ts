@@ -203,9 +203,25 @@ class Finder {
       this.#handBy(name, attribute);
       return;
     }
-    // What is made while rendering is made anew by the next one.
+    // What is made while rendering is made anew by the next one; shortcuts and options in a record are often taken once for all.
+    const isInRecord = parent.type === 'Property' && this.#goesIntoAttribute(parent);
+    if (isInRecord && this.#reads.has(name))
+      this.#late.push({ node, why: `"${name}" is handed on in a record, and reads what may be newer by then` });
     if (fn && this.#shows.has(fn)) this.#hand(name, undefined);
     else if (!this.#kept.has(name)) this.#kept.set(name, node);
+  }
+
+  /** Whether a record is written for an attribute of a component, but for the value of a context, which is read anew. */
+  #goesIntoAttribute(entry: Node): boolean {
+    const { scopes } = this.component;
+    const above = scopes.ancestorsOf(entry);
+    const attribute = above.find((n) => n.type === 'JSXAttribute' || isFunction(n));
+    if (attribute?.type !== 'JSXAttribute') return false;
+    const element = scopes.parentOf(attribute);
+    return (
+      element?.type === 'JSXOpeningElement' &&
+      !/(?:^|\.)(?:[a-z]\w*|\w*Provider)$/.test(this.component.text.slice(...element.name.range))
+    );
   }
 
   #hand(name: string, handing: Handing | undefined): void {

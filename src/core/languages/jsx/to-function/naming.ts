@@ -79,7 +79,9 @@ export class Planner {
     for (const name of kept.keys()) this.#name(`kept ${name}`, [name.replace(/^_+(?=.)/, ''), `${name}Ref`]);
     if (each)
       for (const name of states.keys()) {
-        this.#take(`state ${name}`, name);
+        // A prop of that name is known by it to whoever shows the component.
+        const wanted = [name, `${name}State`].slice(this.#uses.has(`prop ${name}`) ? 1 : 0);
+        this.#name(`state ${name}`, wanted);
         this.#name(`set ${name}`, [`set${capital(name)}`, `set${capital(name)}State`]);
       }
     else if (component.first) {
@@ -106,7 +108,7 @@ export class Planner {
     return { ...taking, each, names: this.#names, props, inPattern };
   }
 
-  /** Whether states can be told apart: none is read or set with the others, and all names are free. */
+  /** Whether states can be told apart: none is read or set with the others. */
   #isEach(): boolean {
     const { component } = this;
     const { states, first } = component;
@@ -115,21 +117,14 @@ export class Planner {
     const isRead = (this.#uses.get('whole') ?? []).every((node) => this.#isOpened(node) || this.#isFirst(node));
     const used = [...this.#uses.keys()].flatMap((key) => (key.startsWith('state ') ? [key.slice(6)] : []));
     const isKnown = used.every((name) => states.has(name));
-    const isFree = [...states.keys()].every(
-      (name) =>
-        this.#fits(name, `state ${name}`) &&
-        !component.methods.has(name) &&
-        !component.kept.has(name) &&
-        !component.methods.has(`set${capital(name)}State`) &&
-        !mayBeFunction(name, states.get(name)!),
-    );
+    const isCalled = [...states].some(([name, first]) => mayBeFunction(name, first));
     const sets = this.#usesOf('setState').every((node) => {
       const set = statesSet(component, callOf(component, node), this.react.oldest);
       return set?.each && set.sets.every(({ name }) => states.has(name));
     });
     // A state that is set to what it was renders nothing again, where a class does.
     const isTold = component.isPure || !this.#uses.has('setState') || !countsRenderings(component);
-    return isRead && isKnown && isFree && sets && isTold;
+    return isRead && isKnown && !isCalled && sets && isTold;
   }
 
   /** Whether what was before is that of a prop and that of a state. */
@@ -148,8 +143,9 @@ export class Planner {
     const parent = this.component.scopes.parentOf(node);
     if (parent?.type !== 'VariableDeclarator') return false;
     const names = plainNames(parent.id);
-    const isAlias = [...this.component.aliases.values()].some(({ declarator }) => declarator === parent);
-    return isAlias && names!.every(({ id, of, otherwise }) => id.name === of && !otherwise);
+    const alias = [...this.component.aliases.values()].find(({ declarator }) => declarator === parent);
+    if (alias?.isFirst) return true;
+    return alias !== undefined && names!.every(({ id, of, otherwise }) => id.name === of && !otherwise);
   }
 
   #taking(props: readonly string[]): { taking: Taking; pattern: TSESTree.VariableDeclarator | undefined } {
@@ -162,8 +158,9 @@ export class Planner {
       ([key, nodes]) => key.startsWith('prop ') && nodes.some((n) => n.type === 'MemberExpression'),
     );
     const [only] = opened;
-    if (wholes.length === 0 && !direct) return { taking: 'none', pattern: undefined };
-    const isOne = wholes.length === 1 && opened.length === 1 && !direct && !component.update;
+    if (wholes.length === 0 && props.length === 0) return { taking: 'none', pattern: undefined };
+    const isAsked = [...component.aliases.values()].some(({ isFirst, role }) => isFirst && role.kind === 'prop');
+    const isOne = !isAsked && wholes.length === 1 && opened.length === 1 && !direct && !component.update;
     if (isOne && only && only.id.type === 'ObjectPattern' && this.#standsInRender(only) && this.#canTake(only.id))
       return { taking: 'pattern', pattern: only };
     const isPlain = wholes.every((node) => this.#isOpened(node));

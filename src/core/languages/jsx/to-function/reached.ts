@@ -1,8 +1,10 @@
 /** Who else has to do with a class than those that show it: refs to its objects, classes that are built on it. */
+import type { TSESTree } from '@typescript-eslint/types';
 import { textOf, type FileSet } from '../../../files/files.js';
 import { dirname } from '../../../files/paths.js';
 import type { FunctionRequest } from '../../../language/to-function.js';
 import { problem, type Problem } from '../../../problems/problems.js';
+import { tiedBy } from '../../../script/this-members.js';
 import { spanOf, walk } from '../../../script/walk.js';
 import { literally } from '../../../text/pattern.js';
 import { packageAround } from '../../rooms.js';
@@ -39,11 +41,14 @@ export function outsideTrouble({ project }: FunctionRequest, component: ClassCom
   const called = new Set<string>();
   const read = new Set<string>();
   walk(component.node.body, (node) => {
+    // What is only tied to the object is not called by it.
+    if (tiedBy(node) !== undefined) return false;
     const role = component.roleOf(node);
     if (role?.kind === 'own') called.add(role.name);
     const parent = component.scopes.parentOf(node);
     const isSet = parent?.type === 'AssignmentExpression' && parent.left === node;
     if (role?.kind === 'kept' && !isSet) read.add(role.name);
+    return undefined;
   });
   const alone = [
     ...[...component.kept.values()].flatMap((m) => (read.has(m.name) ? [] : [{ ...m, why: 'reads' }])),
@@ -54,6 +59,14 @@ export function outsideTrouble({ project }: FunctionRequest, component: ClassCom
     const why = `nothing in it ${first.why} "${first.name}", so that others may`;
     return problem('function-reached', { path, span: spanOf(first.node) }, name, why);
   }
+  const told = toldOutside(component);
+  if (told)
+    return problem(
+      'function-reached',
+      { path, span: spanOf(told) },
+      name,
+      `"${String(told.value)}" is told to others by its name`,
+    );
   const outside = new RegExp(`\\b${word}\\.(defaultProps|contextTypes|childContextTypes|contextType)\\s*=`).exec(
     component.text,
   );
@@ -66,6 +79,17 @@ export function outsideTrouble({ project }: FunctionRequest, component: ClassCom
       `"${outside[1]!}" is set on it, which means nothing for a function`,
     );
   return undefined;
+}
+
+/** A function of the class that the file names in a text outside of it, for something that calls it by that name. */
+function toldOutside({ script, node, methods }: ClassComponent): TSESTree.Literal | undefined {
+  let found: TSESTree.Literal | undefined;
+  walk(script.program, (inner) => {
+    if (inner === node || inner.type === 'ImportDeclaration') return false;
+    if (inner.type === 'Literal' && typeof inner.value === 'string' && methods.has(inner.value)) found ??= inner;
+    return !found;
+  });
+  return found;
 }
 
 export interface ReactVersions {

@@ -5,10 +5,17 @@ import { isProblem, problem, type Problem } from '../../../problems/problems.js'
 import type { Node } from '../../../script/parser.js';
 import { ScriptScopes } from '../../../script/scopes.js';
 import { bare, nodeWithin, spanOf, within, type FunctionNode } from '../../../script/walk.js';
-import { type Edit } from '../../../text/edits.js';
+import { type Edit, type Span } from '../../../text/edits.js';
 import { indentAt, relocated, withComments } from '../../../text/layout.js';
 import { capital } from '../../../text/words.js';
-import { addedImports, droppedImports, wholeLines, type Importing, type WantedImport } from '../../imports.js';
+import {
+  addedImports,
+  droppedImports,
+  isNeedless,
+  wholeLines,
+  type Importing,
+  type WantedImport,
+} from '../../imports.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
 import { parseFile } from '../source.js';
 import { classesOf, plainNames, type ClassComponent } from './class-component.js';
@@ -98,7 +105,7 @@ class Writer {
     const refs = [...component.kept.values()].flatMap(({ value, isRef }) => (isRef ? [value!] : []));
     const going = [component.node.superClass!, ...component.ties, ...refs].map(spanOf);
     const needed = wanted.filter(({ local }) => !isThere(local));
-    edits.push(...this.#imports(importing, needed, droppedImports(importing, going)), ...this.#needlessTypes());
+    edits.push(...this.#imports(importing, needed, going), ...this.#needlessTypes());
     const names = new Map([...plan.names].map(([key, local]) => [local, key]));
     const states = [...component.states.keys()];
     const { constant, handed } = this.functions;
@@ -115,15 +122,14 @@ class Writer {
   }
 
   /** What the file takes from React now, in the braces where its class was. */
-  #imports(importing: Importing, wanted: readonly WantedImport[], dropped: readonly Edit[]): Edit[] {
+  #imports(importing: Importing, wanted: readonly WantedImport[], going: readonly Span[]): Edit[] {
     const { habits } = this;
     const { script, scopes, text } = this.component;
     const { superClass } = this.component.node;
     const variable = superClass?.type === 'Identifier' ? scopes.variableOf(superClass) : undefined;
     const from = script.program.body.find((s) => s === variable?.defs[0]?.parent);
-    const isGoing = (s: TSESTree.ImportClause) =>
-      (scopes.variableOf(s.local) === variable || s.local.name === 'createRef') &&
-      dropped.some((e) => e.start <= s.range[0] && e.end >= s.range[1]);
+    const dropped = droppedImports(importing, going);
+    const isGoing = (s: TSESTree.ImportClause) => isNeedless(importing, going, scopes.variableOf(s.local));
     if (from?.type !== 'ImportDeclaration' || wanted.length === 0 || !from.specifiers.some((s) => isGoing(s)))
       return addedImports(importing, wanted, habits, dropped);
     const named = from.specifiers.filter((s) => s.type === 'ImportSpecifier');
