@@ -16,6 +16,7 @@ const ASKED = {
   hook: 'logic of a component becomes a hook or composable (`hook`)',
   module: 'requests, calculations and constants leave for a module (`module`)',
   function: 'a component that is a class becomes a function (`function`)',
+  forms: 'a component for each form of one that asks the same in many places (`forms`)',
   home: 'state goes down to the component that needs it (`home`)',
   raise: 'and up to one that shows it (`home --in`)',
   inline: 'a component goes back (`inline`)',

@@ -169,7 +169,19 @@ describe.each([...languages()])('$label', (language) => {
   });
 
   it('says of everything that it cannot why, and of nothing else', () => {
-    const { cut, dissolving, unify: makesOne, logic, hooks, functions, homes, inlining, joining, page } = language;
+    const {
+      cut,
+      dissolving,
+      unify: makesOne,
+      logic,
+      hooks,
+      functions,
+      forms,
+      homes,
+      inlining,
+      joining,
+      page,
+    } = language;
     const can = {
       cut,
       dissolve: dissolving,
@@ -178,6 +190,7 @@ describe.each([...languages()])('$label', (language) => {
       logic,
       hook: hooks,
       function: functions,
+      forms,
       home: homes,
       raise: homes?.up,
       inline: inlining,

@@ -9,6 +9,7 @@ import {
   dissolve,
   extract,
   findRepeats,
+  forms,
   home,
   hook,
   module,
@@ -63,9 +64,11 @@ interface Case {
   };
   /** A function that gives markup back and becomes a component. */
   readonly dissolve?: { file: string; helper: string; name?: string };
-  /** What a component shows leaves what it knows. */
   /** A class that becomes a function. */
   readonly function?: { file: string; component: string };
+  /** A component that asks the same in many places. */
+  readonly forms?: { component: string; by: string; names?: readonly string[]; newLifetime?: boolean };
+  /** What a component shows leaves what it knows. */
   readonly apart?: { file: string; component: string; name?: string; seam?: Omit<WantedSeam, 'slots'> };
   /** A component that goes back where it is shown; `at`: a piece of the text of one use. */
   readonly inline?: { component: string; at?: { path: string; text: string } };
@@ -196,6 +199,13 @@ function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
   if (spec.apart) {
     const { file: path, ...asked } = spec.apart;
     return apart(project, { path, ...asked, ...(types ? { types } : {}) });
+  }
+  if (spec.forms) {
+    const uses = (at: Project, path: string) => {
+      (types as ProjectTypes).use(at.files, [path]);
+      return types;
+    };
+    return forms(project, { ...spec.forms, ...(types ? { types: uses } : {}) });
   }
   if (spec.function) return toFunction(project, { path: spec.function.file, component: spec.function.component });
   if (spec.inline) return putBack(project, spec.inline);

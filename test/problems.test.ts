@@ -19,6 +19,7 @@ import {
   part,
   Project,
   problemCodes,
+  forms,
   toFunction,
   unify,
   type ExtractChange,
@@ -177,6 +178,22 @@ export class Big extends Hive { render() { return <p />; } }
 };
 const asFunction = (component: string, files: Files = classes, path = 'Hive.jsx') =>
   toFunction(memoryProject(files), { path, component });
+const SIGN = `export const Sign = ({ open, kind }) => <p className={open ? 'a' : 'b'}>{kind === 'x' ? <input /> : <input id="y" />}</p>;
+export const Board = ({ open }) => { if (open) { return <b />; } else { return <i />; } };
+`;
+const formed = (by: string, more: object = {}, component = 'Sign') =>
+  forms(memoryProject({ 'Sign.jsx': SIGN }), { component, by, ...more });
+ask('forms-question', () => formed('count(kind)'));
+ask('forms-nothing', () => formed('place'));
+ask('forms-unclear', () => formed('open', {}, 'Board'));
+ask('forms-lifetime', () => formed('kind'));
+ask('forms-names', () => formed('open', { names: ['OpenSign'], newLifetime: true }));
+ask('forms-language', () =>
+  forms(memoryProject({ 'Sign.astro': '---\nconst { open } = Astro.props;\n---\n<p>{open}</p>' }), {
+    component: 'Sign',
+    by: 'open',
+  }),
+);
 ask('function-unknown', () => asFunction('Hives'));
 ask('function-class', () => asFunction('Guard'));
 ask('function-unclear', () => asFunction('Tie'));

@@ -6,6 +6,7 @@ import {
   dissolve,
   extract,
   findRepeats,
+  forms,
   home,
   hook,
   inline,
@@ -257,6 +258,29 @@ export const STEPS = {
         const region = isProblem(model) ? undefined : model.components.find((c) => c.name === component);
         const run = () => changed(toFunction(project, { path, component }));
         yield { path, region: region ?? { start: 0, end: 0 }, run };
+      }
+    }
+  },
+  /** Every component that asks for one value under several conditions, as one for each form. */
+  *forms(project) {
+    for (const { path, component } of components(project)) {
+      if (component.kind !== 'function') continue;
+      const file = project.source(path);
+      const asked = new Map();
+      walkMarkup(component.markup, (node) => {
+        if (node.kind !== 'branch') return;
+        for (const { condition } of node.arms) {
+          const [, by] =
+            /^!?([\w$.]+)(?:\s*[!=]==\s*['"\w]+)?$/.exec(
+              condition ? file.text.slice(condition.start, condition.end) : '',
+            ) ?? [];
+          if (by) asked.set(by, (asked.get(by) ?? 0) + 1);
+        }
+      });
+      for (const [by, times] of asked) {
+        if (times < 2) continue;
+        const run = () => changed(forms(project, { component: `${path}#${component.name}`, by, newLifetime: true }));
+        yield { path, region: component, run };
       }
     }
   },

@@ -7,6 +7,7 @@ import type { UnifyOptions } from './commands/unify.js';
 import type { ApplyOptions } from './commands/apply.js';
 import type { ProposeOptions } from './commands/propose.js';
 import type { ExtractOptions } from './commands/extract.js';
+import type { FormsOptions } from './commands/forms.js';
 import type { HomeOptions } from './commands/home.js';
 import type { InlineOptions } from './commands/inline.js';
 import type { CheckOptions } from './commands/check.js';
@@ -54,6 +55,7 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     addCuts,
     addModule,
     addFunction,
+    addForms,
     addHome,
     addCheck,
     addMerging,
@@ -243,6 +245,27 @@ function addFunction(program: Command, act: Act): void {
   ).action(async (component: string, options: StepOptions) => {
     await act(options, undefined, async (session) =>
       (await import('./commands/function.js')).functionCommand(session, component, options),
+    );
+  });
+}
+
+function addForms(program: Command, act: Act): void {
+  writing(
+    common(
+      program
+        .command('forms')
+        .argument(
+          '<component>',
+          'a component that asks the same in many places; path#Name where several have the name',
+        ),
+    )
+      .description('one component for each form of it, and the choice in one place, proven')
+      .requiredOption('--by <value>', "what decides, as the component writes it: kind, visit.kind === 'sick'")
+      .option('--names <names>', 'of the forms, as in SickVisit,WellVisit, in the order in which it asks', words)
+      .option('--new-lifetime', 'do it although what stands in several forms is made anew when the answer changes'),
+  ).action(async (component: string, options: FormsOptions) => {
+    await act(options, undefined, async (session) =>
+      (await import('./commands/forms.js')).formsCommand(session, component, options),
     );
   });
 }

@@ -51,6 +51,7 @@ export type { WantedSeam } from './steps/wanted-seam.js';
 export { apart, type ApartRequest } from './steps/apart.js';
 export { dissolve, type DissolveRequest } from './steps/dissolve.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
+export { forms, type FormsChange, type FormsStepRequest } from './steps/forms.js';
 export { toFunction, type FunctionChange, type FunctionRequest } from './steps/function.js';
 export { module, type ModuleChange, type ModuleRequest } from './steps/module.js';
 export { hook, type HookChange, type HookRequest } from './steps/hook.js';
@@ -68,6 +69,7 @@ export {
 export { join, part, type JoinChange } from './steps/join.js';
 export type { JoinOptions } from './language/joining.js';
 export {
+  formsRequestOf,
   homeRequestOf,
   planOf,
   repeatOf,

@@ -1,6 +1,7 @@
 /** Plans: read from text, and their steps worked out one by one. */
 import { getDotPath, safeParse } from 'valibot';
 import {
+  formsRequestOf,
   homeRequestOf,
   isProblem,
   planTrouble,
@@ -68,6 +69,10 @@ async function planned(
   if (step.step === 'function') {
     const done = await STEPS.function(workspace, { component: `${path}#${name}` }, types);
     return isProblem(done) ? done : { ...done, message: `Make ${name} a function` };
+  }
+  if (step.step === 'forms') {
+    const done = await STEPS.forms(workspace, formsRequestOf(step), types);
+    return isProblem(done) ? done : { ...done, message: `Write ${name} as one component for each form` };
   }
   if (step.step === 'home') {
     const { component, names, ...asked } = homeRequestOf(step);

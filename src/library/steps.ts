@@ -4,6 +4,7 @@ import {
   dissolve,
   extract,
   findComponent,
+  forms,
   home,
   hook,
   inline,
@@ -25,6 +26,7 @@ import {
   type HookChange,
   type InlineChange,
   type JoinChange,
+  type FormsChange,
   type FunctionChange,
   type ModuleChange,
   type PageChange,
@@ -115,6 +117,17 @@ export interface StepRequests {
   };
   /** A component that is a class: a name, or `path#Name` where several have it. */
   readonly function: { readonly component: string };
+  /** A component that asks the same in many places. */
+  readonly forms: {
+    /** A name, or `path#Name` where several have it. */
+    readonly component: string;
+    /** The value that decides, or what it is compared with, as the component writes it. */
+    readonly by: string;
+    /** Of the new components, in the order in which it asks for the answers. */
+    readonly names?: readonly string[];
+    /** Do it although what stands in several forms would be made anew when the answer changes. */
+    readonly newLifetime?: boolean;
+  };
   readonly inline: {
     /** A name, or `path#Name` where several have it. */
     readonly component: string;
@@ -130,6 +143,7 @@ export interface StepRequests {
 
 export interface StepChanges {
   readonly extract: ExtractChange;
+  readonly forms: FormsChange;
   readonly function: FunctionChange;
   readonly home: HomeChange;
   readonly hook: HookChange;
@@ -229,6 +243,26 @@ export const STEPS: Steps = {
       types: await checkTypes(workspace, change, oracle, wantsTypes),
       at: { path, span: change.region },
       title: `make ${change.name} a function`,
+      document: { taken: takenOf(workspace, path, change.region) },
+    };
+  },
+
+  async forms(workspace, asked, wantsTypes) {
+    const from = findComponent(workspace.project, asked.component);
+    if (isProblem(from)) return from;
+    const { path } = from;
+    const oracle = await typesFor(workspace, path);
+    const types = (project: Project, at: string) => {
+      oracle!.use(project.files, [at]);
+      return oracle;
+    };
+    const change = forms(workspace.project, { ...asked, ...(oracle ? { types } : {}) });
+    if (isProblem(change)) return change;
+    return {
+      change,
+      types: await checkTypes(workspace, change, oracle, wantsTypes),
+      at: { path, span: change.region },
+      title: `write ${change.forms.map((form) => form.name).join(', ')} for ${change.name}`,
       document: { taken: takenOf(workspace, path, change.region) },
     };
   },

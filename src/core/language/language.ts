@@ -4,6 +4,7 @@
  */
 import type { ModuleModel, Markup } from '../markup/model.js';
 import type { Dissolves } from './dissolving.js';
+import type { Forms } from './forming.js';
 import type { Homes } from './homing.js';
 import type { Hypertext, ReadPage } from './hypertext.js';
 import type { Joined } from './joining.js';
@@ -83,6 +84,7 @@ export const CAPABILITIES = [
   'hook',
   'module',
   'function',
+  'forms',
   'home',
   'raise',
   'inline',
@@ -130,6 +132,8 @@ export interface Language extends LanguageAbout {
   readonly hooks?: Hooks;
   /** Capability: a component that is a class becomes a function. */
   readonly functions?: ToFunction;
+  /** Capability: one component for each form of one that asks the same in many places. */
+  readonly forms?: Forms;
   /** Capability: requests, calculations and constants leave for modules. */
   readonly toModule?: ToModule;
   /** Capability: a function that gives markup back becomes a component, and is gone. */

@@ -140,6 +140,16 @@ export class Substitution {
     return { kind: 'own', node };
   }
 
+  /** Whether a condition holds, where it is no more than one; undefined where what was passed does not decide it. */
+  holds(node: Node): boolean | undefined {
+    const inner = bare(node);
+    if (inner.type !== 'LogicalExpression' || inner.operator === '??') return this.#truth(inner);
+    const [left, right] = [this.holds(inner.left), this.holds(inner.right)];
+    const decides = inner.operator === '||';
+    if (left === decides || right === decides) return decides;
+    return left === undefined || right === undefined ? undefined : !decides;
+  }
+
   /** Whether an expression counts as true by what was passed; undefined where that does not decide it. */
   #truth(node: Node): boolean | undefined {
     const settled = this.settle(node);

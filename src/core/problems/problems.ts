@@ -490,6 +490,30 @@ const catalogue = {
     `${name} is reached as an object, which a function is not: ${why}`,
     'let it take or report by props first, or leave it a class',
   ],
+  'forms-language': (label: string) => [
+    `in ${label} a component has one form`,
+    'name a component in a language that has components of its own',
+  ],
+  'forms-question': (asked: string) => [
+    `"${asked}" is no value that can be asked for again and again`,
+    'name a value (`--by kind`, `--by visit.kind`) or what it is compared with (`--by "visit.kind === \'sick\'"`)',
+  ],
+  'forms-nothing': (name: string, asked: string) => [
+    `what ${name} shows asks nowhere for ${asked}`,
+    'write the value as the component does, and say what it is compared with only where that is a constant',
+  ],
+  'forms-unclear': (name: string, why: string) => [
+    `${name} cannot be written as one component for each form: ${why}`,
+    'write that part otherwise first, or cut a smaller region',
+  ],
+  'forms-lifetime': (name: string, asked: string, kept: readonly string[]) => [
+    `when ${asked} changes while ${name} is shown, ${kept.join(', ')} would be made anew in each form and forget what it was`,
+    'leave that out of both forms first, or say --new-lifetime where nobody would miss it',
+  ],
+  'forms-names': (wanted: number, names: number) => [
+    `there are ${wanted} forms, and ${names} names for them`,
+    'name each form, in the order in which the component asks for them, or none',
+  ],
   'join-nothing': () => [
     'has no component whose template or script stands somewhere else',
     'name a .vue file with `src` blocks, a page with Vue templates, or a script with templates in strings',

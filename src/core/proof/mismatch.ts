@@ -54,6 +54,7 @@ const ANSWERS = {
   'outlet-fallback': 'different',
   // What a component is, and where it stands.
   'component-body': 'unknown',
+  'component-forms': 'different',
   'component-function': 'different',
   'component-return': 'unknown',
   'component-props': 'unknown',

@@ -19,6 +19,7 @@ import { extract, type ExtractChange } from './extract.js';
 import { home, type HomeChange, type HomeStepRequest } from './home.js';
 import type { HomeProposal } from './homes.js';
 import type { ModuleProposal } from './modules.js';
+import { forms, type FormsChange, type FormsStepRequest } from './forms.js';
 import { toFunction, type FunctionChange } from './function.js';
 import { hook, type HookChange } from './hook.js';
 import { inline, type InlineChange } from './inline.js';
@@ -84,6 +85,14 @@ export interface FunctionStep extends PlanPlace {
   readonly step: 'function';
 }
 
+/** The component `name`, which asks the same in many places, becomes one for each of its forms. */
+export interface FormsStep extends PlanPlace {
+  readonly step: 'forms';
+  readonly by: string;
+  readonly names?: readonly string[];
+  readonly newLifetime?: boolean;
+}
+
 /** Code of `component`, or declarations of its file, leave for a module. */
 export interface ModuleStep extends PlanPlace {
   readonly step: 'module';
@@ -130,6 +139,7 @@ export interface PartStep extends PlanPlace {
 
 export type PlanStep =
   | ExtractStep
+  | FormsStep
   | FunctionStep
   | HomeStep
   | HookStep
@@ -404,6 +414,11 @@ export function homeRequestOf({ path, component, states: names, in: to, newLifet
   };
 }
 
+/** What a plan says of forms, as the step is asked for them. */
+export function formsRequestOf({ path, name, by, names, newLifetime }: FormsStep): FormsStepRequest {
+  return { component: `${path}#${name}`, by, ...(names ? { names } : {}), ...(newLifetime ? { newLifetime } : {}) };
+}
+
 /** What a plan says of logic that leaves, as the step is asked for it; `span`: where its code stands now. */
 export function moduleRequestOf({ path, name, names, to }: ModuleStep, span: Span): ModuleRequest {
   const wanted = names ? { wanted: { names } } : { wanted: { span }, name };
@@ -413,6 +428,7 @@ export function moduleRequestOf({ path, name, names, to }: ModuleStep, span: Spa
 /** What a step of a plan comes to. */
 export type StepChange =
   | ExtractChange
+  | FormsChange
   | FunctionChange
   | HomeChange
   | HookChange
@@ -450,6 +466,7 @@ export function runStep(
         })
       : problem('repeat-unknown', { path }, step.id, '');
   }
+  if (step.step === 'forms') return forms(project, formsRequestOf(step));
   if (step.step === 'function') return toFunction(project, { path, component: name });
   if (step.step === 'inline') return inline(project, { component: `${path}#${name}` });
   if (step.step === 'home')

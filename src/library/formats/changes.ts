@@ -70,6 +70,29 @@ const planStep = v.variant('step', [
     to: v.optional(v.pipe(v.string(), v.description('path of the new file; made from the name where it is left out'))),
   }),
   v.strictObject({
+    step: v.literal('forms'),
+    name: v.pipe(componentName, v.description('of the component that asks the same in many places')),
+    component: v.pipe(v.string(), v.description('the same')),
+    ...planPlace,
+    by: v.pipe(
+      v.string(),
+      v.description('the value that decides, or what it is compared with, as the component writes it'),
+    ),
+    names: v.optional(
+      v.pipe(
+        v.array(componentName),
+        v.minLength(1),
+        v.description('of the new components, in the order in which it asks for the answers'),
+      ),
+    ),
+    newLifetime: v.optional(
+      v.pipe(
+        v.boolean(),
+        v.description('though what stands in several forms would be made anew when the answer changes'),
+      ),
+    ),
+  }),
+  v.strictObject({
     step: v.literal('function'),
     name: v.pipe(componentName, v.description('of the class that becomes a function')),
     component: v.pipe(v.string(), v.description('the same')),

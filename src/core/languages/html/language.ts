@@ -18,6 +18,7 @@ export const html: Language = {
     cut: 'a page has no components; `--into` says what its regions become',
     dissolve: 'a page has no functions that give markup back',
     function: 'a page has no components; `--into` says what its regions become',
+    forms: 'a page has no components',
     apart: 'a page has no components; `--into` says what its regions become',
     unify: 'a page has no components; `--into` says what its repeats become',
     list: 'a page has no components',

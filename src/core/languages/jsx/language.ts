@@ -7,6 +7,7 @@ import { ScriptScopes } from '../../script/scopes.js';
 import { walkMarkup, childLists } from '../../markup/walk.js';
 import type { Markup } from '../../markup/model.js';
 import { cut } from './cut/cut.js';
+import { forms } from './forms.js';
 import { otherFramework } from './framework.js';
 import { dissolving } from './helpers/dissolve.js';
 import { homes } from './home/homes.js';
@@ -81,6 +82,7 @@ export const jsx: Language = {
   logic: { extension: ({ path }) => extname(path).replace(/x$/, ''), unifies: ({ hangs }) => !hangs },
   hooks,
   functions,
+  forms,
   toModule: jsxToModule,
   inlining: {
     ...inlining,

@@ -15,6 +15,7 @@ import { hooks, WORDS } from './composables/groups.js';
 import { cut } from './cut/cut.js';
 import { isOwn } from './cut/questions.js';
 import { defineOf, isMacroName, pascal } from './definition.js';
+import { forms } from './forms.js';
 import { hypertext } from './hypertext.js';
 import { inlining } from './inline/inline.js';
 import { homes } from './home/homes.js';
@@ -116,6 +117,7 @@ export const vue: Language = {
   toModule: vueToModule,
   inlining,
   hypertext,
+  forms,
   homes,
   joining,
 

@@ -236,8 +236,11 @@ class Writing {
     const { place, definition } = this;
     const parent = place.scopes.parentOf(place.use);
     if (!parent || isJsx(parent)) return false;
-    const inParens = /\(\s*$/.test(place.text.slice(0, place.use.range[0]));
-    return !inParens && /\n/.test(definition.text.slice(...definition.shown.range));
+    return !this.#isInParens() && /\n/.test(definition.text.slice(...definition.shown.range));
+  }
+
+  #isInParens(): boolean {
+    return /\(\s*$/.test(this.place.text.slice(0, this.place.use.range[0]));
   }
 
   /** The markup of the component as it stands in the place of the use. */
@@ -295,7 +298,8 @@ class Writing {
     if (isJsx(root)) return parens ? `(\n${indent}${text}\n${this.#indent})` : text;
     const isNothing = root.type === 'Literal' && root.value === null;
     if (among) return isNothing ? '' : `{${text}}`;
-    return isFunction(parent) || parent.type === 'ReturnStatement' || isNothing ? text : `(${text})`;
+    const isBound = isFunction(parent) || parent.type === 'ReturnStatement' || this.#isInParens();
+    return isBound || isNothing ? text : `(${text})`;
   }
 
   /** The use replaced, the statements put before it. */

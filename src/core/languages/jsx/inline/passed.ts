@@ -146,7 +146,10 @@ function attribute(node: TSESTree.JSXAttribute, self: Substitution): Edit[] {
     const written = value === true ? '' : typeof value === 'string' ? inQuotes(value) : `={${String(value)}}`;
     return [{ start: node.name.range[1], end: node.range[1], text: written }];
   }
-  const word = self.wordOf(expression);
+  // What a decided condition leaves.
+  const left = settled.kind === 'own' && settled.node !== expression ? bare(settled.node) : undefined;
+  const isWord = left?.type === 'Literal' && typeof left.value === 'string';
+  const word = isWord ? left.value : self.wordOf(expression);
   if (word !== undefined) return [{ start: node.name.range[1], end: node.range[1], text: inQuotes(word) }];
   return self.edits(expression);
 }
@@ -177,12 +180,16 @@ function child(
   }
   if (settled.node === expression) return undefined;
   const left = bare(settled.node);
-  if (isJsx(left))
+  if (isJsx(left)) {
+    // Among other markup a fragment is no more than what it holds.
+    const isFragment = left.type === 'JSXFragment';
+    const [start, end] = isFragment ? [left.openingFragment.range[1], left.closingFragment.range[0]] : left.range;
     return [
-      { start: node.range[0], end: left.range[0], text: '' },
+      { start: node.range[0], end: start, text: '' },
       ...self.edits(left),
-      { start: left.range[1], end: node.range[1], text: '' },
+      { start: end, end: node.range[1], text: '' },
     ];
+  }
   const isNothing = left.type === 'Literal' && (left.value === null || typeof left.value === 'boolean');
   return isNothing || (left.type === 'Identifier' && left.name === 'undefined') ? nothing() : undefined;
 }

@@ -283,7 +283,7 @@ class Down {
     const declared = definition.declared.flatMap(({ node }) => loweredIn(definition, spanOf(node)));
     return {
       script: declared.flatMap((node) => substitution.edits(node)),
-      template: definition.roots.flatMap((node) => template.edits(node)),
+      template: template.edits(definition.roots),
     };
   }
 

@@ -206,7 +206,7 @@ class Writing {
     const { roots, text, lowered } = definition;
     const start = placeOf(roots[0]!).start;
     const end = placeOf(roots.at(-1)!).end;
-    const edits = roots.flatMap((node) => this.#template.edits(node));
+    const edits = this.#template.edits(roots);
     const stays = staying(place.tag).map((s) => place.text.slice(s.start, s.end));
     const from = indentAt(text, start);
     const elements = roots.filter(isElement);
@@ -238,7 +238,7 @@ class Writing {
     if (shown.length === 0) return [this.#template.gone(node)];
     return [
       { start, end: placeOf(shown[0]!).start, text: '' },
-      ...node.children.flatMap((c) => this.#template.edits(c)),
+      ...this.#template.edits(node.children),
       { start: placeOf(shown.at(-1)!).end, end, text: '' },
     ];
   }
@@ -306,7 +306,7 @@ class Writing {
       return variable ? given.get(variable) : undefined;
     });
     const template = new TemplateText(text, value!, substitution);
-    return content.nodes.flatMap((node) => template.edits(node));
+    return template.edits(content.nodes);
   }
 
   #handedAs(name: string, outlet: ElementNode): Argument {

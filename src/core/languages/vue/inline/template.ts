@@ -27,18 +27,79 @@ export class TemplateText {
     readonly outlet?: (node: ElementNode, self: TemplateText) => Edit[],
   ) {}
 
-  edits(node: TemplateChildNode): Edit[] {
+  /** Of what stands side by side: an element with those that are shown in its place otherwise. */
+  edits(nodes: readonly TemplateChildNode[]): Edit[] {
+    const edits: Edit[] = [];
+    for (let i = 0; i < nodes.length; i++) {
+      const node = nodes[i]!;
+      if (!isElement(node) || !directiveOf(node, 'if')) {
+        edits.push(...this.#node(node));
+        continue;
+      }
+      const chain: ElementNode[] = [node];
+      for (let next = i + 1; next < nodes.length; next++) {
+        const other = nodes[next]!;
+        if (isElement(other) && directiveOf(other, 'else', 'else-if')) chain.push(other);
+        else if (this.text.slice(spanOf(other).start, spanOf(other).end).trim() !== '') break;
+        i = next;
+      }
+      edits.push(...this.#chain(chain));
+    }
+    return edits;
+  }
+
+  /** Which of the elements of a choice are left, and under which conditions. */
+  left(chain: readonly ElementNode[]): { readonly node: ElementNode; readonly isSure: boolean }[] {
+    const left: { node: ElementNode; isSure: boolean }[] = [];
+    for (const node of chain) {
+      const directive = directiveOf(node, 'if', 'else-if');
+      const at = directive && codeSpan(directive);
+      const test = at && this.#nodeAt(at);
+      const holds = test && this.substitution.holds(test);
+      if (holds === false) continue;
+      const isSure = holds === true || !directive;
+      left.push({ node, isSure });
+      if (isSure) break;
+    }
+    return left;
+  }
+
+  #chain(chain: readonly ElementNode[]): Edit[] {
+    const left = this.left(chain);
+    return chain.flatMap((node) => {
+      const at = left.findIndex((l) => l.node === node);
+      if (at < 0) return [this.gone(node)];
+      const directive = directiveOf(node, 'if', 'else-if', 'else')!;
+      const name = at === 0 ? (left[at]!.isSure ? undefined : 'if') : left[at]!.isSure ? 'else' : 'else-if';
+      if (name === directive.name) return this.#element(node);
+      const { start } = spanOf(directive);
+      if (name === undefined) {
+        // Without its condition it would be a template of the page, which shows nothing.
+        const isOnlyThat = node.tag === 'template' && node.props.length === 1;
+        const own = isOnlyThat ? this.#tags(node) : [this.#without(spanOf(directive))];
+        return [...own, ...this.#element(node, directive)];
+      }
+      if (name === 'else') return [{ ...spanOf(directive), text: 'v-else' }, ...this.#element(node, directive)];
+      return [{ start, end: start + `v-${directive.name}`.length, text: `v-${name}` }, ...this.#element(node)];
+    });
+  }
+
+  /** An element without its tags. */
+  #tags(node: ElementNode): Edit[] {
+    const { start, end } = spanOf(node);
+    const shown = node.children.filter((c) => this.text.slice(spanOf(c).start, spanOf(c).end).trim() !== '');
+    const [first, last] = [shown[0], shown.at(-1)];
+    if (!first || !last) return [{ start, end, text: '' }];
+    return [
+      { start, end: spanOf(first).start, text: '' },
+      { start: spanOf(last).end, end, text: '' },
+    ];
+  }
+
+  #node(node: TemplateChildNode): Edit[] {
     if (node.type === (KIND.interpolation as number)) return this.#interpolation(node as InterpolationNode);
     if (!isElement(node)) return [];
-    if (node.tagType === TAG.slot && this.outlet) return this.outlet(node, this);
-    const condition = directiveOf(node, 'if');
-    const at = condition && codeSpan(condition);
-    const known = at && this.#constant(at);
-    if (!known || (!known.value && this.#hasElse(node))) return this.#element(node);
-    if (!known.value) return [this.gone(node)];
-    if (this.#hasElse(node))
-      throw new Unwritable('a condition of it is decided, and it shows something else otherwise', this.root);
-    return [this.#without(spanOf(condition)), ...this.#element(node, condition)];
+    return node.tagType === TAG.slot && this.outlet ? this.outlet(node, this) : this.#element(node);
   }
 
   /** An element that is not shown, with the line that it fills. */
@@ -62,14 +123,7 @@ export class TemplateText {
   #element(node: ElementNode, done?: DirectiveNode): Edit[] {
     const directives = node.props.filter((p): p is DirectiveNode => p !== done && isDirective(p));
     if (node.props.some((p) => p.name === 'slot-scope')) throw new Unwritable('it is written for Vue 2', this.root);
-    return [
-      ...directives.flatMap((prop) => this.#directive(prop, node)),
-      ...node.children.flatMap((child) => this.edits(child)),
-    ];
-  }
-
-  #hasElse(node: ElementNode): boolean {
-    return /^\s*<[\w-]+[^>]*\sv-else/.test(this.text.slice(spanOf(node).end));
+    return [...directives.flatMap((prop) => this.#directive(prop, node)), ...this.edits(node.children)];
   }
 
   #without({ start, end }: Span): Edit {
@@ -123,10 +177,18 @@ export class TemplateText {
 
   /** A value that is known where it is all that stands in a place. */
   #constant(span: Span): { value: string | boolean | undefined } | undefined {
-    const node = this.#nodesIn(span)[0];
+    const node = this.#nodeAt(span);
     const settled = node && this.substitution.settle(node);
+    // What a decided condition leaves.
+    if (settled?.kind === 'own' && settled.node !== node && settled.node.type === 'Literal')
+      return typeof settled.node.value === 'string' ? { value: settled.node.value } : undefined;
     if (settled?.kind !== 'argument') return undefined;
     return settled.argument.kind === 'constant' ? { value: settled.argument.value } : undefined;
+  }
+
+  #nodeAt(span: Span): Node | undefined {
+    const [piece] = this.#nodesIn(span);
+    return piece?.type === 'JSXExpressionContainer' ? piece.expression : piece;
   }
 
   /** Edits in a piece of code; `quote`: what stands before it. */
