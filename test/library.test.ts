@@ -175,6 +175,7 @@ describe('plans', () => {
   it('every kind of step is registered', () => {
     const kinds: readonly StepName[] = [
       'extract',
+      'forms',
       'hook',
       'module',
       'home',

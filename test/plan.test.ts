@@ -147,6 +147,45 @@ export class Tally extends Component<{ first: number }, { count: number }> {
   });
 });
 
+describe('forms', () => {
+  const board = `export function Board({ kind, place }: { kind: 'sick' | 'well'; place: string }) {
+  return (
+    <p className={kind === 'sick' ? 'alarm' : 'calm'}>
+      {kind === 'sick' && <b>Sick</b>}
+      {place}
+    </p>
+  );
+}
+`;
+
+  it('by hand, in a plan, taken back; and refused by what asks for nothing', () => {
+    writeFileSync(join(demo, 'src/Board.tsx'), board);
+    const done = verkstad('forms', 'Board', '--by', 'kind', '--names', 'SickBoard,WellBoard');
+    expect(done.status, done.stderr).toBe(0);
+    expect(done.stdout).toContain(
+      'took     what it shows by kind, asked for at 2 places: SickBoard (sick), WellBoard (otherwise)',
+    );
+    expect(done.stdout).toContain('types    no new errors');
+    const written = ['Board', 'SickBoard', 'WellBoard'].map((name) => read(`src/${name}.tsx`));
+    expect(written[1]).toContain('export function SickBoard({ place }');
+    expect(verkstad('undo').status).toBe(0);
+    expect(existsSync(join(demo, 'src/SickBoard.tsx'))).toBe(false);
+
+    const names = ['SickBoard', 'WellBoard'];
+    const place = { path: 'src/Board.tsx', lines: [1, 8], range: [0, 200] };
+    const step = { step: 'forms', name: 'Board', component: 'Board', ...place, by: 'kind', names };
+    const files = [{ path: 'src/Board.tsx', fingerprint: fingerprint(board) }];
+    writeFileSync(join(demo, 'plan.json'), JSON.stringify({ format: 'verkstad/plan@1', files, steps: [step] }));
+    const planned = verkstad('apply', 'plan.json', '--no-types');
+    expect(planned.status, planned.stdout + planned.stderr).toBe(0);
+    expect(['Board', ...names].map((name) => read(`src/${name}.tsx`))).toEqual(written);
+
+    const refused = verkstad('forms', 'SickBoard', '--by', 'kind', '--no-types');
+    expect([refused.status, refused.stderr]).toEqual([3, expect.stringContaining('asks nowhere for kind')]);
+    expect(verkstad('forms', 'Board').stderr).toContain('--by');
+  });
+});
+
 describe('apply', () => {
   it('makes the demo a page of under 120 lines with no file over 150, and it shows the same', async () => {
     const before = await html();

@@ -22,7 +22,7 @@ import { lower, type Lowered } from './lower.js';
 import { isElement, spanOf } from './markup.js';
 import { directiveOf, isDirective } from './pieces.js';
 import { parseSfc } from './sfc.js';
-import type { ElementNode, TemplateChildNode } from './template.js';
+import { KIND, type ElementNode, type TemplateChildNode } from './template.js';
 
 export const forms: Forms = {
   divide({ file, component, ports, asked }) {
@@ -105,11 +105,22 @@ class Dividing {
       const own = this.#within(only, [...edits, { start: at, end: at, text: ` ${condition}` }], this.#indent);
       return { before: '', own, after: '', isShown: true, left };
     }
+    // What is handed to a component lands on its one element; around several, or none, it would be lost.
+    if (this.#isOne()) throw new Unwritable('in one of the forms its outermost element may be missing', this.shown);
     const inner = `${this.#indent}  `;
     const own = relocated(text, span, inner, edits, fixed, this.#indent).trim();
     const isShown = own !== '';
     const before = `<template ${condition}>\n${inner}`;
     return { before, own, after: `\n${this.#indent}</template>`, isShown, left };
+  }
+
+  /** Whether one element is all that it shows, whichever that is. */
+  #isOne(): boolean {
+    const shown = this.roots.filter((node) => node.type !== (KIND.comment as number));
+    const guarded = this.#chains().flat();
+    return (
+      shown.length === 1 || (this.#chains().length === 1 && shown.every((n) => guarded.includes(n as ElementNode)))
+    );
   }
 
   /** The outermost nodes that an answer leaves. */
