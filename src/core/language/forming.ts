@@ -11,6 +11,8 @@ export interface FormsRequest {
   readonly component: ComponentModel;
   /** The value, or the comparison, as a person wrote it. */
   readonly asked: string;
+  /** Values that are only true and false. */
+  readonly booleans: ReadonlySet<string>;
 }
 
 export interface Form {

@@ -168,10 +168,17 @@ function joined(parts: Parts): Parts {
 function attribute(side: Asked, node: TSESTree.JSXAttribute, answers: readonly Answer[]): Parts {
   const { value } = node;
   if (value?.type !== 'JSXExpressionContainer')
-    return [node.name, ...(value ? (value.type === 'Literal' ? [`=${String(value.value)}`] : [value]) : ['=true'])];
+    return [
+      node.name,
+      ...(value ? (value.type === 'Literal' ? [wordOf(value.value as Word)] : [value]) : [wordOf(true)]),
+    ];
   const known = valueOf(side, value.expression, answers);
   if (known.kind === 'code') return [node.name, known.node];
-  return known.value === undefined || known.value === null ? [] : [node.name, `=${String(known.value)}`];
+  return known.value === undefined || known.value === null ? [] : [node.name, wordOf(known.value)];
+}
+
+function wordOf(value: Word): string {
+  return `=${typeof value} ${String(value)}`;
 }
 
 function valueOf(side: Asked, node: Node, answers: readonly Answer[]): Value {
@@ -186,7 +193,7 @@ function valueOf(side: Asked, node: Node, answers: readonly Answer[]): Value {
   if (inner.type === 'LogicalExpression' && inner.operator !== '??') {
     const truth = truthOf(side, inner.left, answers);
     if (truth === (inner.operator === '&&')) return valueOf(side, inner.right, answers);
-    const isOnlyTruth = side.places.every((p) => p.node !== bare(inner.left) || p.shows === undefined);
+    const isOnlyTruth = side.places.every((p) => !within(p.node, inner.left) || p.shows === undefined);
     if (truth !== undefined && isOnlyTruth) return { kind: 'word', value: truth };
   }
   if (inner.type === 'Literal' && !('regex' in inner)) return { kind: 'word', value: inner.value as Word };

@@ -15,6 +15,7 @@ import type { ProofResult } from '../proof/prove.js';
 import { answersTo, askedBy, type Answer, type Question } from '../script/question.js';
 import { isFunction, walk, type FunctionNode } from '../script/walk.js';
 import { applyEdits, composeEdits, movedOffset, type Edit, type Span } from '../text/edits.js';
+import { literally } from '../text/pattern.js';
 import { capital } from '../text/words.js';
 import { applied, writeFile, type Change, type FileChange } from './change.js';
 import { extract, type ExtractChange } from './extract.js';
@@ -57,6 +58,7 @@ export function forms(project: Project, request: FormsStepRequest): FormsChange 
 
 class Dividing {
   readonly #at: { readonly path: string; readonly span: Span };
+  readonly #booleans: ReadonlySet<string>;
 
   constructor(
     readonly project: Project,
@@ -65,6 +67,7 @@ class Dividing {
     readonly request: FormsStepRequest,
   ) {
     this.#at = { path, span: { start: component.start, end: component.end } };
+    this.#booleans = this.#truths();
   }
 
   run(): FormsChange | Problem {
@@ -73,7 +76,13 @@ class Dividing {
     if (isProblem(file)) return file;
     const { language } = file;
     if (!language.forms) return problem('forms-language', this.#at, language.label);
-    const divided = language.forms.divide({ ports: project.ports, file, component, asked: request.by });
+    const divided = language.forms.divide({
+      ports: project.ports,
+      file,
+      component,
+      asked: request.by,
+      booleans: this.#booleans,
+    });
     if (isProblem(divided)) return divided;
     const shown = divided.forms.filter((form) => form.region);
     const { names = shown.map(({ answer }) => this.#nameOf(divided.question, answer)) } = request;
@@ -109,6 +118,23 @@ class Dividing {
       proof,
       notes: [...new Set(cuts.flatMap((c) => c.notes)), ...this.#notes(divided, lost)],
     };
+  }
+
+  /** Values that are only true and false, as the types say. */
+  #truths(): ReadonlySet<string> {
+    const { project, path, component, request } = this;
+    const isTruth = (type: string | undefined) => /^boolean(?: \| undefined)?$/.test(type?.trim() ?? '');
+    const found = new Set(component.props.flatMap(({ name, type }) => (isTruth(type) ? [name] : [])));
+    const types = /^[\w$.]+$/.test(request.by) ? request.types?.(project, path) : undefined;
+    const own = textIn(project, path).slice(component.start, component.end);
+    // Where it is named first, nothing is known of it but its type.
+    const first = new RegExp(`(?<![\\w$.])${literally(request.by)}(?![\\w$.])`).exec(own);
+    if (types && first) {
+      const start = component.start + first.index;
+      const type = types.typeAt(path, { start, end: start + request.by.length });
+      if (isTruth(type?.text)) found.add(request.by);
+    }
+    return found;
   }
 
   #with(project: Project, texts: ReadonlyMap<string, string | undefined>): Project {
@@ -191,9 +217,7 @@ class Dividing {
       if (from < end && till > start && till - from > (fn ? fn.range[1] - fn.range[0] : 0)) fn = node;
       return false;
     });
-    const isTruth = (type: string | undefined) => /^boolean(?: \| undefined)?$/.test(type?.trim() ?? '');
-    const booleans = new Set(this.component.props.flatMap(({ name, type }) => (isTruth(type) ? [name] : [])));
-    return fn && { module, places: askedBy(fn, module.scopes, question, booleans) };
+    return fn && { module, places: askedBy(fn, module.scopes, question, this.#booleans) };
   }
 
   #notes({ isApart }: Divided, lost: readonly string[]): string[] {

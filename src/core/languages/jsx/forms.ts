@@ -1,6 +1,6 @@
 /** A component of React that asks of one value in many places, written so that it asks once. */
 import type { TSESTree } from '@typescript-eslint/types';
-import { assembled, type Divided, type Forms, type FormsRequest, type Piece } from '../../language/forming.js';
+import { assembled, type Divided, type Forms, type Piece } from '../../language/forming.js';
 import { isProblem, problem } from '../../problems/problems.js';
 import type { Node } from '../../script/parser.js';
 import {
@@ -27,8 +27,7 @@ import { isJsx } from './markup.js';
 import { parseFile } from './source.js';
 
 export const forms: Forms = {
-  divide(request) {
-    const { file, component, ports, asked } = request;
+  divide({ file, component, ports, asked, booleans }) {
     const script = parseFile(file, ports);
     if (isProblem(script)) return script;
     const at = { path: file.path, span: { start: component.start, end: component.end } };
@@ -41,19 +40,13 @@ export const forms: Forms = {
     const scopes = ScriptScopes.of(script);
     const shown = shownBy(fn);
     if (!shown) return problem('forms-unclear', at, component.name, 'it does not end in a return');
-    const places = askedBy(fn, scopes, question, booleansOf(request));
+    const places = askedBy(fn, scopes, question, booleans);
     if (places.length === 0) return problem('forms-nothing', at, component.name, asked);
     const divided = new Dividing(file.text, shown, statementsOf(fn), scopes, places).run(answersTo(places, question));
     if (typeof divided === 'string') return problem('forms-unclear', at, component.name, divided);
     return { question, places: places.length, ...divided };
   },
 };
-
-/** Names of values that are only true and false. */
-function booleansOf({ component }: FormsRequest): ReadonlySet<string> {
-  const isTruth = (type: string | undefined) => type !== undefined && /^boolean(?: \| undefined)?$/.test(type.trim());
-  return new Set(component.props.flatMap(({ name, type }) => (isTruth(type) ? [name] : [])));
-}
 
 /** What a form shows. */
 interface Shown {

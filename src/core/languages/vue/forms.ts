@@ -25,7 +25,7 @@ import { parseSfc } from './sfc.js';
 import { KIND, type ElementNode, type TemplateChildNode } from './template.js';
 
 export const forms: Forms = {
-  divide({ file, component, ports, asked }) {
+  divide({ file, component, ports, asked, booleans }) {
     const sfc = parseSfc(file, ports);
     if (isProblem(sfc)) return sfc;
     const at = { path: file.path, span: { start: component.start, end: component.end } };
@@ -38,7 +38,7 @@ export const forms: Forms = {
     const shown = own && shownBy(own);
     const roots = sfc.shown.filter((node) => !isBlank(node, file.text));
     if (!own || !shown || roots.length === 0) return problem('forms-unclear', at, component.name, 'it shows nothing');
-    const places = askedBy(own, lowered.scopes, question);
+    const places = askedBy(own, lowered.scopes, question, booleans);
     if (places.length === 0) return problem('forms-nothing', at, component.name, asked);
     try {
       const dividing = new Dividing(file.text, lowered, shown, roots, places);
