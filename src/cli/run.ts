@@ -1,6 +1,6 @@
 /** `run(argv, host)` reads the command line and calls one command; it answers with the exit code. */
 import { Command, CommanderError, Option } from 'commander';
-import { colorsFor, inSession, type Ended, type Session } from './session.js';
+import { inSession, type Ended, type Session } from './session.js';
 import { EXIT, type CommonOptions, type Host } from './host.js';
 import type { RepeatsOptions } from './commands/repeats.js';
 import type { UnifyOptions } from './commands/unify.js';
@@ -14,9 +14,9 @@ import type { CheckOptions } from './commands/check.js';
 import type { UndoOptions } from './commands/undo.js';
 import type { PlacingOptions } from './commands/join.js';
 import type { StepOptions } from './ending.js';
+import { explain } from './explain.js';
 import { common, gathered, number, numbers, positive, words, writing } from './options.js';
 import { parseRange, planFile } from './range.js';
-import { didYouMean } from '../core/problems/problems.js';
 
 /** Ends with what a command says, in the project of `target`. */
 type Act = (
@@ -387,17 +387,3 @@ function addUndo(program: Command, act: Act): void {
 }
 
 const SLOT = 'content that stays written where it is, as in 14-18 or actions=14-18';
-
-/** Commander's message in our manner, with the nearest command or option. */
-function explain(text: string, argv: readonly string[], host: Host, { commands }: Command): string {
-  const colors = colorsFor(host, 'auto');
-  const message = text.replace(/^error: /, '').trim();
-  const unknown = /unknown (?:command|option) '([^']+)'/.exec(message)?.[1];
-  const command = commands.find((c) => argv.includes(c.name()));
-  const known = unknown?.startsWith('-')
-    ? (command?.options ?? []).map((option) => option.long!)
-    : commands.map((c) => c.name());
-  const near = unknown && didYouMean(unknown, known);
-  const help = `see verkstad ${command ? `${command.name()} ` : ''}--help`;
-  return `${colors.red('✖')} ${message}\n  ${colors.cyan('→')} ${near ? `did you mean ${near}?` : help}\n`;
-}

@@ -9,8 +9,7 @@ export interface FormsRequest {
   readonly ports: Ports;
   readonly file: SourceFile;
   readonly component: ComponentModel;
-  /** The value, or the comparison, as a person wrote it. */
-  readonly asked: string;
+  readonly question: Question;
   /** Values that are only true and false. */
   readonly booleans: ReadonlySet<string>;
 }
@@ -22,7 +21,6 @@ export interface Form {
 }
 
 export interface Divided {
-  readonly question: Question;
   /** How many places asked. */
   readonly places: number;
   readonly edits: readonly Edit[];
@@ -34,7 +32,8 @@ export interface Divided {
 
 /** Capability of a language: the question asked once, around what is shown. */
 export interface Forms {
-  divide(request: FormsRequest): Divided | Problem;
+  /** Undefined where nothing that it shows asks. */
+  divide(request: FormsRequest): Divided | Problem | undefined;
 }
 
 /** A piece of a file written anew, with what is shown for an answer in it. */

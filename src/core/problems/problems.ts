@@ -511,7 +511,7 @@ const catalogue = {
     'leave that out of both forms first, or say --new-lifetime where nobody would miss it',
   ],
   'forms-names': (wanted: number, names: number) => [
-    `there are ${wanted} forms, and ${names} names for them`,
+    `there are ${wanted} forms, and ${names === 1 ? 'one name' : `${names} names`} for them`,
     'name each form, in the order in which the component asks for them, or none',
   ],
   'join-nothing': () => [

@@ -2,7 +2,7 @@
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Node } from './parser.js';
 import type { ScriptScopes } from './scopes.js';
-import { bare, isFunction, walk, type FunctionNode } from './walk.js';
+import { bare, calleeName, isFunction, walk, type FunctionNode } from './walk.js';
 
 /** `x` of `this.x`. */
 export function memberOfThis(node: Node): string | undefined {
@@ -98,4 +98,34 @@ export function isTied(body: TSESTree.ClassBody, name: string): boolean {
     return !found;
   });
   return found;
+}
+
+/** Whether a function asks for what it was called with as a list. */
+export function asksArguments(fn: FunctionNode): boolean {
+  let found = false;
+  walk(fn, (node) => {
+    found ||= node.type === 'Identifier' && node.name === 'arguments';
+    return !found;
+  });
+  return found;
+}
+
+/** `<this.Row>` */
+export function isOfThis(node: TSESTree.JSXMemberExpression): boolean {
+  let at: TSESTree.JSXTagNameExpression = node;
+  while (at.type === 'JSXMemberExpression') at = at.object;
+  return at.type === 'JSXIdentifier' && at.name === 'this';
+}
+
+/** `this.x.bind(this, …)`, of its argument. */
+export function bindOf(parent: Node, self: Node): boolean {
+  const bound = bindCall(parent);
+  return bound !== undefined && bound.args[0] === self && memberOfThis(bound.target) !== undefined;
+}
+
+/** `autoBind(this)`: every function of the object is tied to it. */
+export function isTyingAll(node: Node): boolean {
+  const isAll =
+    node.type === 'CallExpression' && node.arguments.length === 1 && node.arguments[0]!.type === 'ThisExpression';
+  return isAll && /^autoBind\w*$/.test(calleeName(node) ?? '');
 }

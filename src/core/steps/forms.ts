@@ -12,7 +12,8 @@ import { Project } from '../project/project.js';
 import { decidedAlike, type Asked } from '../proof/decided.js';
 import { proveFiles, unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
-import { answersTo, askedBy, type Answer, type Question } from '../script/question.js';
+import { isScriptError } from '../script/parser.js';
+import { answersTo, askedBy, questionOf, type Answer, type Question } from '../script/question.js';
 import { isFunction, walk, type FunctionNode } from '../script/walk.js';
 import { applyEdits, composeEdits, movedOffset, type Edit, type Span } from '../text/edits.js';
 import { literally } from '../text/pattern.js';
@@ -76,16 +77,15 @@ class Dividing {
     if (isProblem(file)) return file;
     const { language } = file;
     if (!language.forms) return problem('forms-language', this.#at, language.label);
-    const divided = language.forms.divide({
-      ports: project.ports,
-      file,
-      component,
-      asked: request.by,
-      booleans: this.#booleans,
-    });
+    const { ports } = project;
+    const parsed = ports.script.parse(`(${request.by})`, 'ts');
+    const question = isScriptError(parsed) ? undefined : questionOf(parsed.program);
+    if (!question) return problem('forms-question', this.#at, request.by);
+    const divided = language.forms.divide({ ports, file, component, question, booleans: this.#booleans });
+    if (!divided) return problem('forms-nothing', this.#at, component.name, request.by);
     if (isProblem(divided)) return divided;
     const shown = divided.forms.filter((form) => form.region);
-    const { names = shown.map(({ answer }) => this.#nameOf(divided.question, answer)) } = request;
+    const { names = shown.map(({ answer }) => this.#nameOf(question, answer)) } = request;
     if (names.length !== shown.length) return problem('forms-names', this.#at, shown.length, names.length);
     const once = this.#with(project, new Map([[path, applyEdits(file.text, divided.edits)]]));
     const lost = this.#livesOn(once, divided);
@@ -97,11 +97,11 @@ class Dividing {
       names,
     );
     if (isProblem(cut)) return cut;
-    const { after, cuts, files } = cut;
+    const { cuts, files } = cut;
     const changes = settled(project, files);
-    const end = this.#with(project, new Map(changes.map((f) => [f.path, f.text])));
+    const after = this.#with(project, new Map(changes.map((f) => [f.path, f.text])));
     const paths = changes.map((f) => f.path);
-    const proof = this.#proof(once, end, divided, paths);
+    const proof = this.#proof(once, after, question, paths);
     if (proof.answer === 'same') {
       const missing = unresolvedNames(project, after, paths);
       if (missing.length > 0) return problem('names-unresolved', this.#at, missing.join(', '));
@@ -155,7 +155,7 @@ class Dividing {
     once: Project,
     regions: readonly Span[],
     names: readonly string[],
-  ): { after: Project; cuts: ExtractChange[]; files: FileChange[] } | Problem {
+  ): { cuts: ExtractChange[]; files: FileChange[] } | Problem {
     const { project, path, request } = this;
     const cuts: ExtractChange[] = [];
     const created = new Map<string, string>();
@@ -175,7 +175,7 @@ class Dividing {
     }
     const own = writeFile(project.files, path, textIn(after, path));
     const others = [...created].map(([at, text]) => writeFile(project.files, at, text));
-    return { after, cuts, files: [own, ...others] };
+    return { cuts, files: [own, ...others] };
   }
 
   /** What stands in more than one form and knows something of its own. */
@@ -194,7 +194,7 @@ class Dividing {
   }
 
   /** Whether the text that asks once is what it was, and whether it can be cut so. */
-  #proof(once: Project, after: Project, { question }: Divided, paths: readonly string[]): ProofResult {
+  #proof(once: Project, after: Project, question: Question, paths: readonly string[]): ProofResult {
     const [before, now] = [this.#asked(this.project, question), this.#asked(once, question)];
     if (!before || !now) return { answer: 'unknown', code: 'file-unread', detail: `${this.path} cannot be compared` };
     const answers = answersTo(before.places, question);

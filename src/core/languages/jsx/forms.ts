@@ -10,7 +10,6 @@ import {
   conditionOf,
   decided,
   earlyReturn,
-  questionOf,
   shownBy,
   statementsOf,
   type Answer,
@@ -27,13 +26,10 @@ import { isJsx } from './markup.js';
 import { parseFile } from './source.js';
 
 export const forms: Forms = {
-  divide({ file, component, ports, asked, booleans }) {
+  divide({ file, component, ports, question, booleans }) {
     const script = parseFile(file, ports);
     if (isProblem(script)) return script;
     const at = { path: file.path, span: { start: component.start, end: component.end } };
-    const parsed = parseFile({ path: file.path, text: `(${asked})` }, ports);
-    const question = isProblem(parsed) ? undefined : questionOf(parsed.program);
-    if (!question) return problem('forms-question', at, asked);
     const { candidates } = findComponents(script.program);
     const fn = candidates.find((c) => (c.name ?? component.name) === component.name)?.node;
     if (!fn || !isFunction(fn)) return problem('forms-unclear', at, component.name, 'it is no function');
@@ -41,10 +37,10 @@ export const forms: Forms = {
     const shown = shownBy(fn);
     if (!shown) return problem('forms-unclear', at, component.name, 'it does not end in a return');
     const places = askedBy(fn, scopes, question, booleans);
-    if (places.length === 0) return problem('forms-nothing', at, component.name, asked);
+    if (places.length === 0) return undefined;
     const divided = new Dividing(file.text, shown, statementsOf(fn), scopes, places).run(answersTo(places, question));
     if (typeof divided === 'string') return problem('forms-unclear', at, component.name, divided);
-    return { question, places: places.length, ...divided };
+    return { places: places.length, ...divided };
   },
 };
 

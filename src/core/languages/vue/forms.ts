@@ -1,13 +1,12 @@
 /** A component of Vue that asks of one value in many places, written so that it asks once. */
 import { assembled, type Divided, type Forms } from '../../language/forming.js';
 import { isProblem, problem } from '../../problems/problems.js';
-import { isScriptError, type Node } from '../../script/parser.js';
+import type { Node } from '../../script/parser.js';
 import {
   answersTo,
   argumentFor,
   askedBy,
   conditionOf,
-  questionOf,
   shownBy,
   type Answer,
   type Asking,
@@ -25,13 +24,10 @@ import { parseSfc } from './sfc.js';
 import { KIND, type ElementNode, type TemplateChildNode } from './template.js';
 
 export const forms: Forms = {
-  divide({ file, component, ports, asked, booleans }) {
+  divide({ file, component, ports, question, booleans }) {
     const sfc = parseSfc(file, ports);
     if (isProblem(sfc)) return sfc;
     const at = { path: file.path, span: { start: component.start, end: component.end } };
-    const parsed = ports.script.parse(`(${asked})`, 'ts');
-    const question = isScriptError(parsed) ? undefined : questionOf(parsed.program);
-    if (!question) return problem('forms-question', at, asked);
     const lowered = lower(sfc);
     const fn = lowered.scopes.moduleScope.set.get(lowered.name)?.defs[0]?.node;
     const own = fn && 'params' in fn && isFunction(fn) ? fn : undefined;
@@ -39,10 +35,10 @@ export const forms: Forms = {
     const roots = sfc.shown.filter((node) => !isBlank(node, file.text));
     if (!own || !shown || roots.length === 0) return problem('forms-unclear', at, component.name, 'it shows nothing');
     const places = askedBy(own, lowered.scopes, question, booleans);
-    if (places.length === 0) return problem('forms-nothing', at, component.name, asked);
+    if (places.length === 0) return undefined;
     try {
       const dividing = new Dividing(file.text, lowered, shown, roots, places);
-      return { question, places: places.length, ...dividing.run(answersTo(places, question)) };
+      return { places: places.length, ...dividing.run(answersTo(places, question)) };
     } catch (error) {
       if (!(error instanceof Unwritable)) throw error;
       return problem('forms-unclear', at, component.name, error.reason);

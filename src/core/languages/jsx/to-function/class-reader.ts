@@ -4,7 +4,16 @@ import type { SourceFile } from '../../../language/ports.js';
 import { problem, type Problem } from '../../../problems/problems.js';
 import type { Node, ParsedScript } from '../../../script/parser.js';
 import type { ScriptScopes, Variable } from '../../../script/scopes.js';
-import { asksThis, bindCall, classAround, memberOfThis, tiedBy } from '../../../script/this-members.js';
+import {
+  asksArguments,
+  asksThis,
+  bindOf,
+  classAround,
+  isOfThis,
+  isTyingAll,
+  memberOfThis,
+  tiedBy,
+} from '../../../script/this-members.js';
 import { attributeName, bare, calleeName, isFunction, spanOf, walk, type FunctionNode } from '../../../script/walk.js';
 import {
   BASE,
@@ -384,32 +393,4 @@ class Reader {
     const at = update.params.findIndex((p) => p.type === 'Identifier' && this.scopes.variableOf(p) === variable);
     return at === 0 || at === 1 ? { kind: 'before', of: at === 0 ? 'prop' : 'state', name } : undefined;
   }
-}
-
-function asksArguments(fn: FunctionNode): boolean {
-  let found = false;
-  walk(fn, (node) => {
-    found ||= node.type === 'Identifier' && node.name === 'arguments';
-    return !found;
-  });
-  return found;
-}
-
-/** `autoBind(this)`: every function of the object is tied to it. */
-function isTyingAll(node: Node): boolean {
-  const isAll =
-    node.type === 'CallExpression' && node.arguments.length === 1 && node.arguments[0]!.type === 'ThisExpression';
-  return isAll && /^autoBind\w*$/.test(calleeName(node) ?? '');
-}
-
-function isOfThis(node: TSESTree.JSXMemberExpression): boolean {
-  let at: TSESTree.JSXTagNameExpression = node;
-  while (at.type === 'JSXMemberExpression') at = at.object;
-  return at.type === 'JSXIdentifier' && at.name === 'this';
-}
-
-/** `this.x.bind(this, …)`, of its argument. */
-function bindOf(parent: Node, self: Node): boolean {
-  const bound = bindCall(parent);
-  return bound !== undefined && bound.args[0] === self && memberOfThis(bound.target) !== undefined;
 }

@@ -203,10 +203,11 @@ class Finder {
       this.#handBy(name, attribute);
       return;
     }
-    // What is made while rendering is made anew by the next one; shortcuts and options in a record are often taken once for all.
+    // Shortcuts and options in a record are often taken once for all.
     const isInRecord = parent.type === 'Property' && this.#goesIntoAttribute(parent);
     if (isInRecord && this.#reads.has(name))
       this.#late.push({ node, why: `"${name}" is handed on in a record, and reads what may be newer by then` });
+    // What is made while rendering is made anew by the next one.
     if (fn && this.#shows.has(fn)) this.#hand(name, undefined);
     else if (!this.#kept.has(name)) this.#kept.set(name, node);
   }
