@@ -19,6 +19,7 @@ const ASKED = {
   forms: 'a component for each form of one that asks the same in many places (`forms`)',
   home: 'state goes down to the component that needs it (`home`)',
   raise: 'and up to one that shows it (`home --in`)',
+  through: 'what a component only hands on goes through it as content (`through`)',
   inline: 'a component goes back (`inline`)',
   join: 'template and script in one file, or apart (`join`, `part`)',
   page: 'its files are pages (`--into`)',

@@ -10,6 +10,7 @@ import {
   extract,
   findRepeats,
   forms,
+  through,
   home,
   hook,
   module,
@@ -68,6 +69,8 @@ interface Case {
   readonly function?: { file: string; component: string };
   /** A component that asks the same in many places. */
   readonly forms?: { component: string; by: string; names?: readonly string[]; newLifetime?: boolean };
+  /** A component that hands on what it does not use. */
+  readonly through?: { component: string; inputs?: readonly string[]; in?: string };
   /** What a component shows leaves what it knows. */
   readonly apart?: { file: string; component: string; name?: string; seam?: Omit<WantedSeam, 'slots'> };
   /** A component that goes back where it is shown; `at`: a piece of the text of one use. */
@@ -207,6 +210,7 @@ function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
     };
     return forms(project, { ...spec.forms, ...(types ? { types: uses } : {}) });
   }
+  if (spec.through) return through(project, spec.through);
   if (spec.function) return toFunction(project, { path: spec.function.file, component: spec.function.component });
   if (spec.inline) return putBack(project, spec.inline);
   if (spec.hook) return takeOut(project, spec.hook, types);

@@ -7,6 +7,7 @@ import {
   extract,
   findRepeats,
   forms,
+  through,
   home,
   hook,
   inline,
@@ -282,6 +283,18 @@ export const STEPS = {
         const run = () => changed(forms(project, { component: `${path}#${component.name}`, by, newLifetime: true }));
         yield { path, region: component, run };
       }
+    }
+  },
+  /** Every component that hands something on without using it. */
+  *through(project) {
+    const tree = ComponentTree.of(project);
+    for (const { path, component } of components(project)) {
+      const id = `${path}#${component.name}`;
+      const values = component.kind === 'function' ? tree.values(id) : [];
+      const isHandedOn = ({ binding, uses }) =>
+        binding.kind === 'prop' && uses.length > 0 && uses.every((use) => use.passed?.plain);
+      if (!values.some(isHandedOn) || tree.usesOf(id).length === 0) continue;
+      yield { path, region: component, run: () => changed(through(project, { component: id })) };
     }
   },
   /** Every component that stands in the project, put back where it is shown. */

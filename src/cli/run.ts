@@ -8,6 +8,7 @@ import type { ApplyOptions } from './commands/apply.js';
 import type { ProposeOptions } from './commands/propose.js';
 import type { ExtractOptions } from './commands/extract.js';
 import type { FormsOptions } from './commands/forms.js';
+import type { ThroughOptions } from './commands/through.js';
 import type { HomeOptions } from './commands/home.js';
 import type { InlineOptions } from './commands/inline.js';
 import type { CheckOptions } from './commands/check.js';
@@ -56,6 +57,7 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     addModule,
     addFunction,
     addForms,
+    addThrough,
     addHome,
     addCheck,
     addMerging,
@@ -266,6 +268,30 @@ function addForms(program: Command, act: Act): void {
   ).action(async (component: string, options: FormsOptions) => {
     await act(options, undefined, async (session) =>
       (await import('./commands/forms.js')).formsCommand(session, component, options),
+    );
+  });
+}
+
+function addThrough(program: Command, act: Act): void {
+  writing(
+    common(
+      program
+        .command('through')
+        .argument(
+          '<component>',
+          'a component that hands on what it does not use; path#Name where several have the name',
+        ),
+    )
+      .description('what takes that goes through it as content, written where it is shown, proven')
+      .option(
+        '--inputs <names>',
+        'which of its inputs, as in kilos,onWeigh (default: all that it only hands on)',
+        words,
+      )
+      .option('--in <component>', 'the component above in which it is to be written (default: as far up as it goes)'),
+  ).action(async (component: string, options: ThroughOptions) => {
+    await act(options, undefined, async (session) =>
+      (await import('./commands/through.js')).throughCommand(session, component, options),
     );
   });
 }

@@ -52,6 +52,7 @@ export { apart, type ApartRequest } from './steps/apart.js';
 export { dissolve, type DissolveRequest } from './steps/dissolve.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
 export { forms, type FormsChange, type FormsStepRequest } from './steps/forms.js';
+export { proveThrough, through, type ThroughChange, type ThroughStepRequest } from './steps/through.js';
 export { toFunction, type FunctionChange, type FunctionRequest } from './steps/function.js';
 export { module, type ModuleChange, type ModuleRequest } from './steps/module.js';
 export { hook, type HookChange, type HookRequest } from './steps/hook.js';
@@ -73,6 +74,7 @@ export {
   homeRequestOf,
   planOf,
   repeatOf,
+  throughRequestOf,
   planTrouble,
   runStep,
   Whereabouts,

@@ -5,6 +5,7 @@ import {
   homeRequestOf,
   isProblem,
   planTrouble,
+  throughRequestOf,
   problem,
   repeatOf,
   Whereabouts,
@@ -73,6 +74,12 @@ async function planned(
   if (step.step === 'forms') {
     const done = await STEPS.forms(workspace, formsRequestOf(step), types);
     return isProblem(done) ? done : { ...done, message: `Write ${name} as one component for each form` };
+  }
+  if (step.step === 'through') {
+    const done = await STEPS.through(workspace, throughRequestOf(step), types);
+    return isProblem(done)
+      ? done
+      : { ...done, message: `Hand ${done.change.carried.join(', ')} through ${name} as content` };
   }
   if (step.step === 'home') {
     const { component, names, ...asked } = homeRequestOf(step);

@@ -33,6 +33,10 @@ export function planDocument(
         const { names, ...rest } = step;
         return { ...rest, ...place, ...(names ? { names: [...names] } : {}) };
       }
+      if (step.step === 'through') {
+        const { inputs, ...rest } = step;
+        return { ...rest, ...place, ...(inputs ? { inputs: [...inputs] } : {}) };
+      }
       if (step.step === 'hook') return { ...step, ...place, statements: step.statements.map(pair) };
       if (step.step === 'extract') {
         const { seam, ...rest } = step;

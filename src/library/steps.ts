@@ -5,6 +5,7 @@ import {
   extract,
   findComponent,
   forms,
+  through,
   home,
   hook,
   inline,
@@ -27,6 +28,7 @@ import {
   type InlineChange,
   type JoinChange,
   type FormsChange,
+  type ThroughChange,
   type FunctionChange,
   type ModuleChange,
   type PageChange,
@@ -128,6 +130,15 @@ export interface StepRequests {
     /** Do it although what stands in several forms would be made anew when the answer changes. */
     readonly newLifetime?: boolean;
   };
+  /** A component that hands on what it does not use. */
+  readonly through: {
+    /** A name, or `path#Name` where several have it. */
+    readonly component: string;
+    /** Names of its inputs; all that it only hands on, where they are left out. */
+    readonly inputs?: readonly string[];
+    /** The component above in which it is to be written; as far up as possible, where it is left out. */
+    readonly in?: string;
+  };
   readonly inline: {
     /** A name, or `path#Name` where several have it. */
     readonly component: string;
@@ -144,6 +155,7 @@ export interface StepRequests {
 export interface StepChanges {
   readonly extract: ExtractChange;
   readonly forms: FormsChange;
+  readonly through: ThroughChange;
   readonly function: FunctionChange;
   readonly home: HomeChange;
   readonly hook: HookChange;
@@ -264,6 +276,21 @@ export const STEPS: Steps = {
       at: { path, span: change.region },
       title: `write ${change.forms.map((form) => form.name).join(', ')} for ${change.name}`,
       document: { taken: takenOf(workspace, path, change.region) },
+    };
+  },
+
+  async through(workspace, asked, wantsTypes) {
+    const change = through(workspace.project, asked);
+    if (isProblem(change)) return change;
+    const typed = change.files.map((f) => f.path).find((path) => hasTypes(workspace.project, path));
+    const oracle = wantsTypes && typed !== undefined ? await typesFor(workspace, typed) : undefined;
+    const { component } = findComponent(workspace.project, asked.component) as { component: Span };
+    return {
+      change,
+      types: await checkTypes(workspace, change, oracle, wantsTypes),
+      at: { path: change.path, span: { start: component.start, end: component.end } },
+      title: `hand ${change.carried.join(', ')} through ${change.name} as content`,
+      document: {},
     };
   },
 

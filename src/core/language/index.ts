@@ -12,6 +12,7 @@ export type * from './cutting.js';
 export type * from './unifying.js';
 export type * from './hooking.js';
 export type * from './to-function.js';
+export type * from './carrying.js';
 export type * from './dissolving.js';
 export type * from './forming.js';
 export type * from './inlining.js';

@@ -5,6 +5,7 @@
 import type { ModuleModel, Markup } from '../markup/model.js';
 import type { Dissolves } from './dissolving.js';
 import type { Forms } from './forming.js';
+import type { Carries } from './carrying.js';
 import type { Homes } from './homing.js';
 import type { Hypertext, ReadPage } from './hypertext.js';
 import type { Joined } from './joining.js';
@@ -87,6 +88,7 @@ export const CAPABILITIES = [
   'forms',
   'home',
   'raise',
+  'through',
   'inline',
   'join',
   'page',
@@ -142,6 +144,8 @@ export interface Language extends LanguageAbout {
   readonly inlining?: Inlines;
   /** Capability: state goes to the component that is its home. */
   readonly homes?: Homes;
+  /** Capability: what a component only hands on goes through it as content. */
+  readonly carries?: Carries;
   /** Capability: a file that the type checker cannot read as it is. */
   readonly typed?: (file: SourceFile, ports: Ports) => TypedText | undefined;
   /** Capability: a file that is a page, whose markup can become a component of another language. */

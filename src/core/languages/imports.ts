@@ -155,6 +155,11 @@ export function droppedImports(scene: Importing, removed: readonly Span[]): Edit
   return edits;
 }
 
+/** Every word of new text, which may be the name of something that is imported. */
+export function wordsIn(edits: readonly Edit[]): Set<string> {
+  return new Set(edits.flatMap((e) => e.text.match(/[\p{L}_$][\p{L}\p{N}_$]*/gu) ?? []));
+}
+
 /** Whether an imported name is used in what is removed alone. */
 export function isNeedless(scene: Importing, removed: readonly Span[], variable: Variable | undefined): boolean {
   if (variable === undefined || variable.name === 'React' || scene.kept?.has(variable.name)) return false;
@@ -201,7 +206,7 @@ export function wholeLines(text: string, span: Span): Edit {
   if (text[end] === '\n') end++;
   else if (end < text.length) return { start: span.start, end: span.end, text: '' };
   const blankBefore =
-    start === 0 || /\n[ \t]*\r?\n$/.test(text.slice(0, start)) || /\{[ \t]*\r?\n$/.test(text.slice(0, start));
+    start === 0 || /(?:\n[ \t]*|\{[ \t]*|<script[^>]*>[ \t]*)\r?\n$/.test(text.slice(Math.max(0, start - 200), start));
   const blankAfter = /^[ \t]*\r?\n/.exec(text.slice(end));
   if (blankBefore && blankAfter) end += blankAfter[0].length;
   // At the end of the file, or of a block in it, no blank line is left behind.

@@ -514,6 +514,50 @@ const catalogue = {
     `there are ${wanted} forms, and ${names === 1 ? 'one name' : `${names} names`} for them`,
     'name each form, in the order in which the component asks for them, or none',
   ],
+  'through-language': (label: string) => [
+    `in ${label} nothing that is handed on becomes content yet`,
+    'name a component of React',
+  ],
+  'through-nothing': (name: string) => [
+    `${name} hands nothing on as it is: it uses all that it takes`,
+    'name the inputs that only one tag is given, as in `--inputs kilos,onWeigh`',
+  ],
+  'through-input': (input: string, name: string, known: readonly string[]) => [
+    `${input} is no input that ${name} only hands on`,
+    known.length > 0 ? `name of these: ${known.join(', ')}` : `${name} uses all that it takes`,
+  ],
+  'through-unused': (name: string) => [
+    `no tag shows ${name}, so there is no place for its content`,
+    'name a component that the project shows',
+  ],
+  'through-needs': (name: string, what: string) => [
+    `what ${name} hands on needs "${what}", which ${name} itself makes`,
+    'bring that to where it is shown first (`verkstad home`), or leave it handed on',
+  ],
+  'through-idle': (name: string, inputs: readonly string[]) => [
+    `no place that shows ${name} hands over ${inputs.join(', ')}, so nothing goes through it`,
+    'take what nobody hands over out of it, or name other inputs',
+  ],
+  'through-part': (name: string) => [
+    `what ${name} hands on is no tag of a component without content`,
+    'name inputs that one such tag is given',
+  ],
+  'through-whole': (name: string) => [
+    `all that ${name} shows is what it hands on`,
+    `show that without it (\`verkstad inline ${name}\`)`,
+  ],
+  'through-inner': (name: string, why: string) => [
+    `nothing can go through ${name} as content: ${why}`,
+    'write that part otherwise first',
+  ],
+  'through-use': (name: string, why: string) => [
+    `the place that shows ${name} ${why}`,
+    'write that place otherwise first',
+  ],
+  'through-target': (target: string, at: string) => [
+    `${target} is not reached: what shows ${at} is not one component that others show`,
+    'leave `--in` out to go as far as it is possible, or name one on the way',
+  ],
   'join-nothing': () => [
     'has no component whose template or script stands somewhere else',
     'name a .vue file with `src` blocks, a page with Vue templates, or a script with templates in strings',

@@ -324,7 +324,8 @@ function readsOf(project: Project, places: readonly ProofPlace[] = []): Map<stri
   return new Map(places.map((place) => [textIn(project, place.path).slice(place.span.start, place.span.end), place]));
 }
 
-function edited(project: Project, path: string, edits: readonly Edit[]): Project {
+/** The project with edits in one file, for a text that nobody writes. */
+export function edited(project: Project, path: string, edits: readonly Edit[]): Project {
   if (edits.length === 0) return project;
   const text = applyEdits(textIn(project, path), edits);
   return new Project(new OverlayFiles(project.files, new Map([[path, text]])), project.ports);

@@ -20,6 +20,7 @@ import { home, type HomeChange, type HomeStepRequest } from './home.js';
 import type { HomeProposal } from './homes.js';
 import type { ModuleProposal } from './modules.js';
 import { forms, type FormsChange, type FormsStepRequest } from './forms.js';
+import { through, type ThroughChange, type ThroughStepRequest } from './through.js';
 import { toFunction, type FunctionChange } from './function.js';
 import { hook, type HookChange } from './hook.js';
 import { inline, type InlineChange } from './inline.js';
@@ -93,6 +94,13 @@ export interface FormsStep extends PlanPlace {
   readonly newLifetime?: boolean;
 }
 
+/** What the component `name` only hands on goes through it as content. */
+export interface ThroughStep extends PlanPlace {
+  readonly step: 'through';
+  readonly inputs?: readonly string[];
+  readonly in?: string;
+}
+
 /** Code of `component`, or declarations of its file, leave for a module. */
 export interface ModuleStep extends PlanPlace {
   readonly step: 'module';
@@ -138,6 +146,7 @@ export interface PartStep extends PlanPlace {
 }
 
 export type PlanStep =
+  | ThroughStep
   | ExtractStep
   | FormsStep
   | FunctionStep
@@ -419,6 +428,11 @@ export function formsRequestOf({ path, name, by, names, newLifetime }: FormsStep
   return { component: `${path}#${name}`, by, ...(names ? { names } : {}), ...(newLifetime ? { newLifetime } : {}) };
 }
 
+/** What a plan says of what is handed on, as the step is asked for it. */
+export function throughRequestOf({ path, name, inputs, in: top }: ThroughStep): ThroughStepRequest {
+  return { component: `${path}#${name}`, ...(inputs ? { inputs } : {}), ...(top === undefined ? {} : { in: top }) };
+}
+
 /** What a plan says of logic that leaves, as the step is asked for it; `span`: where its code stands now. */
 export function moduleRequestOf({ path, name, names, to }: ModuleStep, span: Span): ModuleRequest {
   const wanted = names ? { wanted: { names } } : { wanted: { span }, name };
@@ -436,6 +450,7 @@ export type StepChange =
   | JoinChange
   | ModuleChange
   | PageChange
+  | ThroughChange
   | UnifyChange;
 
 export interface StepOptions {
@@ -468,6 +483,7 @@ export function runStep(
   }
   if (step.step === 'forms') return forms(project, formsRequestOf(step));
   if (step.step === 'function') return toFunction(project, { path, component: name });
+  if (step.step === 'through') return through(project, throughRequestOf(step));
   if (step.step === 'inline') return inline(project, { component: `${path}#${name}` });
   if (step.step === 'home')
     return home(project, { ...homeRequestOf(step), ...(options.types ? { types: options.types } : {}) });

@@ -121,6 +121,25 @@ const planStep = v.variant('step', [
     to: v.optional(v.pipe(v.string(), v.description('path of the new file; made from the name where it is left out'))),
   }),
   v.strictObject({
+    step: v.literal('through'),
+    name: v.pipe(componentName, v.description('of the component that hands on what it does not use')),
+    component: v.pipe(v.string(), v.description('the same')),
+    ...planPlace,
+    inputs: v.optional(
+      v.pipe(
+        v.array(v.string()),
+        v.minLength(1),
+        v.description('names of its inputs; all that it only hands on, where they are left out'),
+      ),
+    ),
+    in: v.optional(
+      v.pipe(
+        v.string(),
+        v.description('the component above in which it is to be written; as far up as possible, where it is left out'),
+      ),
+    ),
+  }),
+  v.strictObject({
     step: v.literal('module'),
     name: v.pipe(
       v.string(),

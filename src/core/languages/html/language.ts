@@ -19,6 +19,7 @@ export const html: Language = {
     dissolve: 'a page has no functions that give markup back',
     function: 'a page has no components; `--into` says what its regions become',
     forms: 'a page has no components',
+    through: 'a page has no components',
     apart: 'a page has no components; `--into` says what its regions become',
     unify: 'a page has no components; `--into` says what its repeats become',
     list: 'a page has no components',

@@ -6,6 +6,7 @@ import { isProblem } from '../../problems/problems.js';
 import { ScriptScopes } from '../../script/scopes.js';
 import { walkMarkup, childLists } from '../../markup/walk.js';
 import type { Markup } from '../../markup/model.js';
+import { carries } from './carries.js';
 import { cut } from './cut/cut.js';
 import { forms } from './forms.js';
 import { otherFramework } from './framework.js';
@@ -90,6 +91,7 @@ export const jsx: Language = {
   },
   dissolving,
   homes,
+  carries,
   hypertext,
 
   prove(file, ports) {

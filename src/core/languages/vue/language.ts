@@ -12,6 +12,7 @@ import { walkMarkup } from '../../markup/walk.js';
 import { fileFor } from '../naming.js';
 import { hasBases, NEIGHBOURS, OF_PLUGINS, runsOnUpdate } from './bases.js';
 import { hooks, WORDS } from './composables/groups.js';
+import { carries } from './carries.js';
 import { cut } from './cut/cut.js';
 import { isOwn } from './cut/questions.js';
 import { defineOf, isMacroName, pascal } from './definition.js';
@@ -119,6 +120,7 @@ export const vue: Language = {
   hypertext,
   forms,
   homes,
+  carries,
   joining,
 
   barred,

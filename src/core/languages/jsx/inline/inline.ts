@@ -11,7 +11,7 @@ import type { Inlines, InlineRequest, Inlining } from '../../../language/inlinin
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, indentUnitOf, relocated, relocation, withComments } from '../../../text/layout.js';
 import { applyEdits } from '../../../text/edits.js';
-import { addedImports, droppedImports, wholeLines } from '../../imports.js';
+import { addedImports, droppedImports, wholeLines, wordsIn } from '../../imports.js';
 import { isSet, Substitution, Unwritable, type Argument } from '../../substitution.js';
 import { isHookName } from '../../../script/quiet.js';
 import { habitsOf } from '../cut/habits.js';
@@ -116,7 +116,8 @@ class Writing {
     const before = place.script.program.body.find((s) => nodeWithin(place.use, spanOf(s)))!;
     const start = withComments(place.text, spanOf(before)).start;
     const declared = needs.declarations.map((text) => text + habits.lineEnd + habits.lineEnd).join('');
-    const scene = { ...place, request };
+    // What was passed stands in the new text, with the names that it reads.
+    const scene = { ...place, request, kept: wordsIn(edits) };
     return {
       edits: [
         ...edits,

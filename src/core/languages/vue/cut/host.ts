@@ -13,13 +13,13 @@ import type { Scene } from './scene.js';
 export type Host = Pick<Scene, 'text' | 'lowered'> & { readonly request: { readonly file: { readonly path: string } } };
 
 /** The lowered file, for what is asked of its imports. */
-export function importingOf(scene: Host): Importing {
+export function importingOf(scene: Host, written: ReadonlySet<string> = new Set()): Importing {
   const { definition, script, scopes } = scene.lowered;
   // The lowering leaves `defineProps<{ hives: Hive[] }>()` out.
   const macros = [...definition.macros.values()].flatMap(
     (call) => scene.text.slice(...call.range).match(/[\w$]+/g) ?? [],
   );
-  return { text: scene.text, script, scopes, request: scene.request, kept: new Set(macros) };
+  return { text: scene.text, script, scopes, request: scene.request, kept: new Set([...macros, ...written]) };
 }
 
 /** `removed`: what leaves the host. */

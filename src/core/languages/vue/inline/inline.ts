@@ -86,7 +86,9 @@ class Writing {
       this.#renamed,
       (node, self) => this.#given.special(node, self),
     );
-    this.#template = new TemplateText(definition.text, definition.fn, this.#substitution, (node) => this.#outlet(node));
+    this.#template = new TemplateText(definition.text, definition.fn, this.#substitution, (node, condition) =>
+      this.#outlet(node, condition),
+    );
   }
 
   run(): Inlining | Problem {
@@ -95,7 +97,7 @@ class Writing {
     const shown = this.#shown();
     const declared = this.#declared();
     const { start, end } = placeOf(place.tag);
-    const linked = linkHost(request, definition, place, declared, { start, end });
+    const linked = linkHost(request, definition, place, declared, { start, end, text: shown });
     if (isProblem(linked)) return linked;
     return {
       edits: [{ start, end, text: shown }, ...linked],
@@ -224,16 +226,15 @@ class Writing {
     return wraps ? `<template ${stays.join(' ')}>\n${to}${body}\n${this.#indent}</template>` : body;
   }
 
-  #outlet(node: ElementNode): Edit[] {
+  #outlet(node: ElementNode, condition: string | undefined): Edit[] {
     const { text } = this.definition;
     const { start, end } = placeOf(node);
-    if (
-      directiveOf(node, 'for', 'if', 'else', 'else-if', 'bind') &&
-      (directiveOf(node, 'for', 'if', 'else', 'else-if') || node.props.some((p) => isDirective(p) && !p.arg))
-    )
-      throw new Unwritable('a slot of it stands under a condition or in a loop', this.place.use);
+    const isOpen = node.props.some((p) => isDirective(p) && p.name === 'bind' && !p.arg);
+    if (isOpen || directiveOf(node, 'for'))
+      throw new Unwritable('a slot of it stands in a loop, or takes a record', this.place.use);
     const content = this.#content(attributeOf(node, 'name')?.value?.content ?? 'default');
-    if (content) return [{ start, end, text: this.#moved(content, node) }];
+    if (content) return [{ start, end, text: this.#under(condition, content, this.#moved(content, node)) }];
+    if (condition !== undefined) throw new Unwritable('a slot of it stands under a condition', this.place.use);
     const shown = node.children.filter((c) => isElement(c) || text.slice(placeOf(c).start, placeOf(c).end).trim());
     if (shown.length === 0) return [this.#template.gone(node)];
     return [
@@ -241,6 +242,17 @@ class Writing {
       ...this.#template.edits(node.children),
       { start: placeOf(shown.at(-1)!).end, end, text: '' },
     ];
+  }
+
+  /** Content that is only shown under a condition: that of its one element, where it has none of its own. */
+  #under(condition: string | undefined, { nodes }: Content, moved: string): string {
+    if (condition === undefined) return moved;
+    const shown = nodes.filter((n) => this.place.text.slice(placeOf(n).start, placeOf(n).end).trim() !== '');
+    const [only] = shown;
+    if (shown.length !== 1 || !only || !isElement(only) || staying(only).length > 0)
+      return `<template ${condition}>${moved}</template>`;
+    const head = 1 + only.tag.length;
+    return `${moved.slice(0, head)} ${condition}${moved.slice(head)}`;
   }
 
   /** What the use has for a slot. */
@@ -336,7 +348,7 @@ class Writing {
       throw new Unwritable('it declares something, and the host has options', place.use);
     const why = this.#homeTrouble();
     if (why !== undefined) throw new Unwritable(why, place.use);
-    if (request.repeated)
+    if (request.repeated && !request.returnsEarly)
       throw new Unwritable('it declares something of its own, and is shown in several places', place.use);
     return definition.declared.map(({ node, option }): Declared => {
       const span = withComments(definition.text, spanOf(node));

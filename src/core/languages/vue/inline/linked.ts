@@ -8,7 +8,8 @@ import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, reindent } from '../../../text/layout.js';
 import { addedImports, droppedImports, importsOf, rebasedSource, type WantedImport } from '../../imports.js';
 import { Unwritable } from '../../substitution.js';
-import { propertyOf } from '../definition.js';
+import { pascal, propertyOf } from '../definition.js';
+import { camelized } from '../markup.js';
 import { readModuleTables } from '../../modules.js';
 import { habitsOf, type Habits } from '../cut/habits.js';
 import { goneRegistrations, importingOf, registration, unregistered, type Host } from '../cut/host.js';
@@ -22,25 +23,28 @@ export interface Declared {
   readonly option?: string;
 }
 
-/** Edits to the host beside the use; `use`: what goes. */
+/** Edits to the host beside the use; `use`: what goes, and what stands there then. */
 export function linkHost(
   request: InlineRequest,
   definition: Definition,
   place: Place,
   declared: readonly Declared[],
-  use: Span,
+  use: Edit,
 ): Edit[] | Problem {
   const habits = habitsOf(place.sfc, request.project.files);
   const host: Host = { text: place.text, lowered: place.lowered, request };
   const wanted = wantedImports(request, definition, place);
   if (isProblem(wanted)) return wanted;
-  const styles = movedStyles(definition, place, request);
+  // In a text that is only for comparing, nothing is drawn.
+  const styles = request.returnsEarly ? [] : movedStyles(definition, place, request);
   if (isProblem(styles)) return styles;
   const { definition: own } = place.lowered;
   const block = own.api === 'setup' ? place.sfc.setup : place.sfc.script;
   if (!block)
     return wanted.length + declared.length > 0 ? [newScript(place, wanted, declared, habits), ...styles] : styles;
-  const importing = importingOf(host);
+  // What was passed stands in the new text, with the names that it reads.
+  const written = namesIn([use.text, ...declared.map((d) => d.text)]);
+  const importing = importingOf(host, written);
   const body = importing.script.program.body.filter((s) => nodeWithin(s, block.inner));
   const scene = { ...importing, script: { ...importing.script, program: { ...importing.script.program, body } } };
   const dropped = droppedImports(importing, [use]);
@@ -51,11 +55,19 @@ export function linkHost(
     throw new Unwritable(`it needs "${unseen.local}", which the template of the host would not see`, place.use);
   if (!own.options) return edits;
   const names = wanted.map((w) => w.local).join(', ');
-  const gone = goneRegistrations(host, 'components', [use]);
+  const gone = goneRegistrations(host, 'components', [use]).filter(
+    (p) => p.value.type !== 'Identifier' || !written.has(p.value.name),
+  );
   const registered = names
     ? registration(host, own.options, names, gone, habits.lineEnd, habits)
     : unregistered(host, [use], ['components', 'directives', 'filters']);
   return [...edits, ...registered, ...intoOptions(place, own.options, declared, habits)];
+}
+
+/** Every word of new text, and what a tag with hyphens is called in the script. */
+function namesIn(texts: readonly string[]): Set<string> {
+  const words = texts.flatMap((text) => text.match(/[\p{L}_$][\p{L}\p{N}_$-]*/gu) ?? []);
+  return new Set(words.flatMap((word) => [...word.split('-'), camelized(word), pascal(word)]));
 }
 
 /** What the code of the component imports and the host does not. */

@@ -23,8 +23,8 @@ export class TemplateText {
     /** The lowered code that holds the template's. */
     readonly root: Node,
     readonly substitution: Substitution,
-    /** What stands in the place of a slot; without it slots stay. */
-    readonly outlet?: (node: ElementNode, self: TemplateText) => Edit[],
+    /** What stands in the place of a slot; without it slots stay. `condition`: the directive that says when it is shown, as it is to be written. */
+    readonly outlet?: (node: ElementNode, condition: string | undefined) => Edit[],
   ) {}
 
   /** Of what stands side by side: an element with those that are shown in its place otherwise. */
@@ -71,6 +71,7 @@ export class TemplateText {
       if (at < 0) return [this.gone(node)];
       const directive = directiveOf(node, 'if', 'else-if', 'else')!;
       const name = at === 0 ? (left[at]!.isSure ? undefined : 'if') : left[at]!.isSure ? 'else' : 'else-if';
+      if (node.tagType === TAG.slot && this.outlet) return this.outlet(node, name && this.#condition(name, directive));
       if (name === directive.name) return this.#element(node);
       const { start } = spanOf(directive);
       if (name === undefined) {
@@ -82,6 +83,15 @@ export class TemplateText {
       if (name === 'else') return [{ ...spanOf(directive), text: 'v-else' }, ...this.#element(node, directive)];
       return [{ start, end: start + `v-${directive.name}`.length, text: `v-${name}` }, ...this.#element(node)];
     });
+  }
+
+  #condition(name: string, directive: DirectiveNode): string {
+    const at = codeSpan(directive);
+    if (name === 'else' || !at) return `v-${name}`;
+    const code = this.textOf(at);
+    const quote = code.includes('"') ? "'" : '"';
+    if (code.includes(quote)) throw new Unwritable('a slot of it stands under a condition with quotes', this.root);
+    return `v-${name}=${quote}${code}${quote}`;
   }
 
   /** An element without its tags. */
@@ -99,7 +109,7 @@ export class TemplateText {
   #node(node: TemplateChildNode): Edit[] {
     if (node.type === (KIND.interpolation as number)) return this.#interpolation(node as InterpolationNode);
     if (!isElement(node)) return [];
-    return node.tagType === TAG.slot && this.outlet ? this.outlet(node, this) : this.#element(node);
+    return node.tagType === TAG.slot && this.outlet ? this.outlet(node, undefined) : this.#element(node);
   }
 
   /** An element that is not shown, with the line that it fills. */
