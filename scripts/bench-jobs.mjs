@@ -70,7 +70,13 @@ export function done({ steps, before }) {
 
 /** A text as the formatter writes it, and without blank lines, which it leaves to people. */
 const formatted = async (path, text) =>
-  text === undefined ? '' : (await prettier.format(text, { ...STYLE, filepath: path })).replace(/\n\s*\n/g, '\n');
+  text === undefined
+    ? ''
+    : sortedImports((await prettier.format(text, { ...STYLE, filepath: path })).replace(/\n\s*\n/g, '\n'));
+
+/** Which import stands before which one nobody would mind. */
+const sortedImports = (text) =>
+  text.replace(/(?:^import .*;\n)+/gm, (lines) => `${lines.trimEnd().split('\n').sort().join('\n')}\n`);
 
 /** Files that are not what was wanted, with both texts. */
 export async function differing(wanted, after) {

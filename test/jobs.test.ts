@@ -10,7 +10,7 @@ const REACHED = {
   'button-of-flags-react': 'partly',
   'class-loads-react': 'fully',
   'class-to-function-react': 'partly',
-  'drilled-react': 'not',
+  'drilled-react': 'fully',
   'form-vue': 'fully',
   'header-react': 'fully',
   'hook-react': 'fully',

@@ -186,6 +186,7 @@ describe('plans', () => {
       'join',
       'part',
       'page',
+      'through',
     ];
     expect(Object.keys(STEPS).sort()).toEqual([...kinds].sort());
   });

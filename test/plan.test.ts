@@ -186,6 +186,59 @@ describe('forms', () => {
   });
 });
 
+describe('through', () => {
+  const scale = `export function Scale({ kilos, onWeigh }: { kilos: number; onWeigh: (kilos: number) => void }) {
+  return <button onClick={() => onWeigh(kilos + 1)}>{kilos} kg</button>;
+}
+`;
+  const frame = `import { Scale } from './Scale';
+
+export function YardFrame({ place, kilos, onWeigh }: { place: string; kilos: number; onWeigh: (kilos: number) => void }) {
+  return (
+    <section>
+      <h2>{place}</h2>
+      <Scale kilos={kilos} onWeigh={onWeigh} />
+    </section>
+  );
+}
+`;
+  const yard = `import { useState } from 'react';
+import { YardFrame } from './YardFrame';
+
+export function Yard({ place }: { place: string }) {
+  const [kilos, setKilos] = useState(12);
+  return <YardFrame place={place} kilos={kilos} onWeigh={setKilos} />;
+}
+`;
+
+  it('by hand, in a plan, taken back; and refused by what uses all that it takes', () => {
+    for (const [name, text] of Object.entries({ Scale: scale, YardFrame: frame, Yard: yard }))
+      writeFileSync(join(demo, `src/${name}.tsx`), text);
+    const done = verkstad('through', 'YardFrame');
+    expect(done.status, done.stderr).toBe(0);
+    expect(done.stdout).toContain('through YardFrame  <Scale> → Yard');
+    expect(done.stdout).toContain('took     content of YardFrame; YardFrame without kilos, onWeigh');
+    expect(done.stdout).toContain('proof    same with <YardFrame> expanded');
+    expect(done.stdout).toContain('types    no new errors');
+    const written = ['YardFrame', 'Yard'].map((name) => read(`src/${name}.tsx`));
+    expect(written[0]).toContain('YardFrame({ place, children }: { place: string; children: ReactNode }) {');
+    expect(verkstad('undo').status).toBe(0);
+    expect(read('src/Yard.tsx')).toBe(yard);
+
+    const place = { path: 'src/YardFrame.tsx', lines: [3, 10], range: [40, 200] };
+    const inputs = ['kilos', 'onWeigh'];
+    const step = { step: 'through', name: 'YardFrame', component: 'YardFrame', ...place, inputs, in: 'Yard' };
+    const files = [{ path: 'src/YardFrame.tsx', fingerprint: fingerprint(frame) }];
+    writeFileSync(join(demo, 'plan.json'), JSON.stringify({ format: 'verkstad/plan@1', files, steps: [step] }));
+    const planned = verkstad('apply', 'plan.json', '--no-types');
+    expect(planned.status, planned.stdout + planned.stderr).toBe(0);
+    expect(['YardFrame', 'Yard'].map((name) => read(`src/${name}.tsx`))).toEqual(written);
+
+    const refused = verkstad('through', 'Scale', '--no-types');
+    expect([refused.status, refused.stderr]).toEqual([3, expect.stringContaining('it uses all that it takes')]);
+  });
+});
+
 describe('apply', () => {
   it('makes the demo a page of under 120 lines with no file over 150, and it shows the same', async () => {
     const before = await html();

@@ -20,6 +20,7 @@ import {
   Project,
   problemCodes,
   forms,
+  through,
   toFunction,
   unify,
   type ExtractChange,
@@ -192,6 +193,37 @@ ask('forms-language', () =>
   forms(memoryProject({ 'Sign.astro': '---\nconst { open } = Astro.props;\n---\n<p>{open}</p>' }), {
     component: 'Sign',
     by: 'open',
+  }),
+);
+const FRAME = `import { useState } from 'react';
+import { Scale } from './Scale';
+const Frame = ({ place, kilos }) => <p>{place}<Scale kilos={kilos} /></p>;
+const Own = ({ kilos }) => { const [open] = useState(true); return <p title={open}>own <Scale kilos={kilos} open={open} /></p>; };
+const Whole = ({ kilos }) => <Scale kilos={kilos} />;
+const Idle = ({ kilos }) => <p>idle <Scale kilos={kilos} /></p>;
+const Kept = ({ kilos }) => <p>{kilos}</p>;
+const Alone = ({ kilos }) => <p>alone <Scale kilos={kilos} /></p>;
+const Open = ({ kilos, ...rest }) => <p {...rest}><Scale kilos={kilos} /></p>;
+const Taken = ({ kilos }) => <p>taken <Scale kilos={kilos} /></p>;
+export const Yard = (props) => <div><Frame place="x" kilos={1} /><Own kilos={1} /><Whole kilos={1} /><Idle /><Kept kilos={1} /><Open kilos={1} /><Taken {...props} /></div>;
+`;
+const handed = (component: string, more: object = {}) =>
+  through(memoryProject({ 'Yard.jsx': FRAME, 'Scale.jsx': 'export const Scale = ({ kilos }) => <b>{kilos}</b>;' }), {
+    component,
+    ...more,
+  });
+ask('through-nothing', () => handed('Kept'));
+ask('through-input', () => handed('Frame', { inputs: ['place'] }));
+ask('through-unused', () => handed('Alone'));
+ask('through-needs', () => handed('Own'));
+ask('through-idle', () => handed('Idle'));
+ask('through-whole', () => handed('Whole'));
+ask('through-inner', () => handed('Open'));
+ask('through-use', () => handed('Taken'));
+ask('through-target', () => handed('Frame', { in: 'Kept' }));
+ask('through-language', () =>
+  through(memoryProject({ 'Sign.astro': '---\nconst { open } = Astro.props;\n---\n<p>{open}</p>' }), {
+    component: 'Sign',
   }),
 );
 ask('function-unknown', () => asFunction('Hives'));

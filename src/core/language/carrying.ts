@@ -31,5 +31,6 @@ export interface Carrying {
 export interface Carries {
   /** Whether components may stand in one file, so that the tag's can stand where the component does. */
   readonly together: boolean;
-  asContent(request: CarryRequest): Carrying | Problem;
+  /** Undefined where the tag cannot stand elsewhere as it is. */
+  asContent(request: CarryRequest): Carrying | Problem | undefined;
 }

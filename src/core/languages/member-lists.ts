@@ -1,6 +1,6 @@
 /** Lists of names between commas, and members of types, with some taken out and some put in. */
 import type { Node } from '../script/parser.js';
-import type { Edit, Span } from '../text/edits.js';
+import { applyEdits, type Edit, type Span } from '../text/edits.js';
 import { indentAt } from '../text/layout.js';
 
 /** Entries of a list between commas taken out, and names put behind the last one. */
@@ -69,6 +69,17 @@ export function withMembers(
   const [tail] = /(?:\r?\n)?$/.exec(gone)!;
   const written = added.map((p) => `${indent}${p.name}: ${p.type ?? 'any'}${end}`).join(tail || ' ');
   return edits.map((e) => (e === room ? { ...e, text: written + tail } : e));
+}
+
+/** Edits of a record of types in one line: where nothing stood behind its last member, nothing does afterwards. */
+export function inOneLine(text: string, { type, range }: Node, edits: readonly Edit[]): Edit[] {
+  const whole = text.slice(...range);
+  const own = edits.filter((e) => e.start >= range[0] && e.end <= range[1]);
+  if (type !== 'TSTypeLiteral' || own.length === 0 || whole.includes('\n') || /[;,]\s*\}$/.test(whole))
+    return [...edits];
+  const moved = own.map((e) => ({ ...e, start: e.start - range[0], end: e.end - range[0] }));
+  const written = applyEdits(whole, moved).replace(/[;,](?=\s*\}$)/, '');
+  return [...edits.filter((e) => !own.includes(e)), { start: range[0], end: range[1], text: written }];
 }
 
 /** New members behind the last of those that are left, as they are laid out; undefined where none is. */

@@ -516,7 +516,7 @@ const catalogue = {
   ],
   'through-language': (label: string) => [
     `in ${label} nothing that is handed on becomes content yet`,
-    'name a component of React',
+    'name a component of React or Vue',
   ],
   'through-nothing': (name: string) => [
     `${name} hands nothing on as it is: it uses all that it takes`,
@@ -537,10 +537,6 @@ const catalogue = {
   'through-idle': (name: string, inputs: readonly string[]) => [
     `no place that shows ${name} hands over ${inputs.join(', ')}, so nothing goes through it`,
     'take what nobody hands over out of it, or name other inputs',
-  ],
-  'through-part': (name: string) => [
-    `what ${name} hands on is no tag of a component without content`,
-    'name inputs that one such tag is given',
   ],
   'through-whole': (name: string) => [
     `all that ${name} shows is what it hands on`,

@@ -82,6 +82,8 @@ class Carried {
 
   run(): ThroughChange | Problem {
     const { request, from } = this;
+    const { file, path } = this.#node(from);
+    if (!file.language.carries) return problem('through-language', { path }, file.language.label);
     const top = request.in === undefined ? undefined : findComponent(this.project, request.in);
     if (isProblem(top)) return top;
     const asked = this.#inputs(from, request.inputs);
@@ -298,11 +300,11 @@ function carried(
   if (all.length === 1 && region.start <= all[0]!.start && region.end >= all[0]!.end)
     return problem('through-whole', at, component.name);
   const plain = lifted(project, id, region, carries, slot, false);
-  if (!isProblem(plain)) {
+  if (plain && !isProblem(plain)) {
     const files = [...plain.edits].map(([one, edits]) => editFile(one, textIn(project, one)!, edits));
     return { files: settled(project, files), dropped: plain.dropped };
   }
-  if (plain.code !== 'through-needs' && plain.code !== 'through-part') return plain;
+  if (plain && plain.code !== 'through-needs') return plain;
   const put = byCut(project, id, region, carries, slot);
   // Places in a text that nobody sees are told where the part stands.
   return isProblem(put) && put.path === path ? { ...put, span: region } : put;
@@ -315,7 +317,7 @@ function lifted(
   carries: Carries,
   slot: string | undefined,
   opens: boolean,
-): Carrying | Problem {
+): Carrying | Problem | undefined {
   const tree = ComponentTree.of(project);
   const { file, component } = tree.node(id)!;
   const uses = tree.usesOf(id).map(({ path, element }) => ({
@@ -348,6 +350,7 @@ function byCut(project: Project, id: string, region: Span, carries: Carries, slo
   const part = ComponentTree.of(between).usesOf(own)[0]?.element;
   if (!part) return refuse('what it hands on cannot be cut out');
   const done = lifted(between, id, { start: part.start, end: part.end }, carries, slot, true);
+  if (!done) return refuse('what it hands on cannot be written elsewhere');
   if (isProblem(done)) return done;
   const texts = new Map([...done.edits].map(([one, edits]) => [one, applyEdits(textIn(between, one)!, edits)]));
   const moved = new Project(new OverlayFiles(between.files, texts), between.ports);
@@ -371,7 +374,12 @@ function byCut(project: Project, id: string, region: Span, carries: Carries, slo
 }
 
 /** Both texts with the component written out wherever it is shown. */
-export function proveThrough(before: Project, after: Project, id: string, changed: readonly string[]): ProofResult | Problem {
+export function proveThrough(
+  before: Project,
+  after: Project,
+  id: string,
+  changed: readonly string[],
+): ProofResult | Problem {
   const { component, path } = ComponentTree.of(before).node(id)!;
   const at = { path, span: { start: component.start, end: component.end } };
   const sides: Project[] = [];

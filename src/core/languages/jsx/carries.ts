@@ -34,7 +34,7 @@ export const carries: Carries = {
     if ('why' in inner) return problem('through-inner', at, name, inner.why);
     if (isProblem(inner)) return inner;
     const tag = nodeAt(inner.script.program, request.part);
-    if (tag?.type !== 'JSXElement') return problem('through-part', at, name);
+    if (tag?.type !== 'JSXElement') return undefined;
     const given = givenTo(request, inner, tag);
     return isProblem(given) ? given : new Through(request, inner, tag, given).run();
   },
@@ -108,7 +108,7 @@ class Through {
     this.#tag = tagName(part.openingElement.name);
   }
 
-  run(): Carrying | Problem {
+  run(): Carrying | Problem | undefined {
     const { request, inner, given } = this;
     const inputs = given.flatMap(({ input }) => input ?? []);
     const dropped = new Set(inputs.filter((name) => this.#isForPart(name)));
@@ -125,8 +125,7 @@ class Through {
       if (isProblem(shown)) return shown;
       const use = nodeAt(shown.script.program, span);
       if (use?.type !== 'JSXElement') return this.#refuse(file.path, span, 'shows it by no plain tag');
-      if (this.#isHidden(shown, span))
-        return problem('through-part', { path: file.path, span }, request.component.name);
+      if (this.#isHidden(shown, span)) return undefined;
       const put = this.#put(shown, use, dropped);
       if ('code' in put) return put;
       isHandedOver ||= use.openingElement.attributes.some(
@@ -208,7 +207,8 @@ class Through {
       );
     const name = inner.whole && inner.props.size === 0 ? `${inner.whole.name}.${slot}` : slot;
     const parent = scopes.parentOf(part);
-    const outlet = parent && isJsx(parent) ? `{${habits.inner}${name}${habits.inner}}` : name;
+    const put = parent && isJsx(parent) ? this.#among(parent, `{${habits.inner}${name}${habits.inner}}`) : undefined;
+    const outlet = put ?? { ...spanOf(part), text: name };
     const type = { name: slot, ...(habits.typed ? { type: 'ReactNode' } : {}) };
     const props = changedProps(inner, dropped, [type], habits);
     const gone = [spanOf(part), ...props.filter((e) => e.text === '')];
@@ -220,12 +220,23 @@ class Through {
     const isKnown = (scopes.moduleScope.set.get('ReactNode')?.defs.length ?? 0) > 0;
     const wanted: WantedImport[] =
       habits.typed && !isKnown ? [{ source: 'react', imported: 'ReactNode', local: 'ReactNode', typeOnly: true }] : [];
-    return [
-      { ...spanOf(part), text: outlet },
-      ...this.#exported(),
-      ...props,
-      ...addedImports(importing, wanted, habits, needless),
-    ];
+    return [outlet, ...this.#exported(), ...props, ...addedImports(importing, wanted, habits, needless)];
+  }
+
+  /** The place of the tag among children; where it is the only one, with its parent in one line as formatters have it. */
+  #among(parent: TSESTree.JSXElement | TSESTree.JSXFragment, outlet: string): Edit {
+    const { inner, part } = this;
+    const { text } = inner;
+    const isOnly = parent.children.every((c) => (c as Node) === part || text.slice(...c.range).trim() === '');
+    if (!isOnly || parent.type !== 'JSXElement' || !parent.closingElement) return { ...spanOf(part), text: outlet };
+    const { openingElement: opening, closingElement: closing } = parent;
+    const column = opening.range[0] - (text.lastIndexOf('\n', opening.range[0]) + 1);
+    const tags = text.slice(...opening.range) + outlet + text.slice(...closing.range);
+    const isShort =
+      opening.attributes.length <= 1 && !tags.includes('\n') && column + tags.length <= this.#habits.width;
+    return isShort
+      ? { start: opening.range[1], end: closing.range[0], text: outlet }
+      : { ...spanOf(part), text: outlet };
   }
 
   /** The tag's component, for the files that show this one. */

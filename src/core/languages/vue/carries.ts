@@ -36,7 +36,7 @@ export const carries: Carries = {
     if ('why' in inner) return problem('through-inner', at, name, inner.why);
     if (isProblem(inner)) return inner;
     const tag = tagAt(inner.sfc.shown, request.part.start);
-    if (!tag) return problem('through-part', at, name);
+    if (!tag) return undefined;
     if (!inner.sfc.setup) return problem('through-inner', at, name, 'it has no script setup');
     const given = givenTo(request, inner, tag);
     return isProblem(given) ? given : new Through(request, inner, tag, given).run();
@@ -105,7 +105,7 @@ class Through {
     readonly given: readonly Given[],
   ) {}
 
-  run(): Carrying | Problem {
+  run(): Carrying | Problem | undefined {
     const { request, inner, given } = this;
     const inputs = given.flatMap(({ input }) => input ?? []);
     const dropped = new Set(inputs.filter((name) => this.#isForPart(name)));
@@ -127,7 +127,7 @@ class Through {
       if (this.#styles(place.sfc, false))
         return this.#refuse(file.path, span, 'has styles that would reach what goes through');
       const hidden = this.#isHidden(place, file);
-      if (hidden) return problem('through-part', { path: file.path, span }, request.component.name);
+      if (hidden) return undefined;
       const put = this.#put(place, file.path, dropped);
       if ('code' in put) return put;
       isHandedOver ||= place.use.openingElement.attributes.some(

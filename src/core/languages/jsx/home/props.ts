@@ -5,7 +5,7 @@ import { attributeName, bare, spanOf } from '../../../script/walk.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt } from '../../../text/layout.js';
 import { wholeLines } from '../../imports.js';
-import { listEdits, memberGone, withMembers } from '../../member-lists.js';
+import { inOneLine, listEdits, memberGone, withMembers } from '../../member-lists.js';
 import { membersOf, typeTable } from '../../type-members.js';
 import type { Definition } from '../inline/definition.js';
 import type { Habits } from '../cut/habits.js';
@@ -36,7 +36,7 @@ export function changedProps(
   return [
     ...(isEmptied ? [emptied(definition, parameter)] : []),
     ...(pattern && !isEmptied ? patternEdits(definition, pattern, stays, names, habits) : []),
-    ...(type ? typeEdits(definition, type, dropped, added, isEmptied) : []),
+    ...(type ? inOneLine(definition.text, type, typeEdits(definition, type, dropped, added, isEmptied)) : []),
     ...runtimeTypes(definition, new Set([...dropped].filter((name) => !added.some((a) => a.name === name)))),
   ];
 }

@@ -4,7 +4,7 @@ import type { Node } from '../../../script/parser.js';
 import { calleeName, spanOf } from '../../../script/walk.js';
 import { applyEdits, type Edit } from '../../../text/edits.js';
 import { literally } from '../../../text/pattern.js';
-import { listEdits, memberGone, withMembers } from '../../member-lists.js';
+import { inOneLine, listEdits, memberGone, withMembers } from '../../member-lists.js';
 import { membersOf, typeTable } from '../../type-members.js';
 import { wholeLines } from '../../imports.js';
 import type { Habits } from '../cut/habits.js';
@@ -140,9 +140,9 @@ function listOf(
   const out = members.filter((m) => isGone(keyOf(m) ?? ''));
   const edits = out.map((m) => memberGone(text, spanOf(m)));
   const left = members.filter((m) => !out.includes(m));
-  if (added.length === 0) return { edits, left: left.length };
+  if (added.length === 0) return { edits: inOneLine(text, type, edits), left: left.length };
   if (members.length === 0) return 'its props are not written in its file';
-  return { edits: withMembers(text, left, edits, added), left: left.length + added.length };
+  return { edits: inOneLine(text, type, withMembers(text, left, edits, added)), left: left.length + added.length };
 }
 
 /** `'search'` of `(event: 'search', text: string): void`. */
