@@ -74,9 +74,12 @@ const formatted = async (path, text) =>
     ? ''
     : sortedImports((await prettier.format(text, { ...STYLE, filepath: path })).replace(/\n\s*\n/g, '\n'));
 
-/** Which import stands before which one nobody would mind. */
+/** Which import stands before which one, and which name in it, nobody would mind. */
 const sortedImports = (text) =>
-  text.replace(/(?:^import .*;\n)+/gm, (lines) => `${lines.trimEnd().split('\n').sort().join('\n')}\n`);
+  text.replace(/(?:^import .*;\n)+/gm, (lines) => {
+    const named = lines.replace(/\{ (.*) \}/g, (_, names) => `{ ${names.split(', ').sort().join(', ')} }`);
+    return `${named.trimEnd().split('\n').sort().join('\n')}\n`;
+  });
 
 /** Files that are not what was wanted, with both texts. */
 export async function differing(wanted, after) {

@@ -20,6 +20,7 @@ const ASKED = {
   home: 'state goes down to the component that needs it (`home`)',
   raise: 'and up to one that shows it (`home --in`)',
   through: 'what a component only hands on goes through it as content (`through`)',
+  inputs: 'inputs that nobody hands over, or everybody alike, go (`inputs`)',
   inline: 'a component goes back (`inline`)',
   join: 'template and script in one file, or apart (`join`, `part`)',
   page: 'its files are pages (`--into`)',

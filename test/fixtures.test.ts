@@ -11,6 +11,7 @@ import {
   findRepeats,
   forms,
   through,
+  inputs,
   home,
   hook,
   module,
@@ -69,6 +70,8 @@ interface Case {
   readonly function?: { file: string; component: string };
   /** A component that asks the same in many places. */
   readonly forms?: { component: string; by: string; names?: readonly string[]; newLifetime?: boolean };
+  /** A component with inputs that say nothing. */
+  readonly inputs?: { component: string; names?: readonly string[] };
   /** A component that hands on what it does not use. */
   readonly through?: { component: string; inputs?: readonly string[]; in?: string };
   /** What a component shows leaves what it knows. */
@@ -210,6 +213,7 @@ function perform(project: Project, spec: Case, types: TypeOracle | undefined) {
     };
     return forms(project, { ...spec.forms, ...(types ? { types: uses } : {}) });
   }
+  if (spec.inputs) return inputs(project, spec.inputs);
   if (spec.through) return through(project, spec.through);
   if (spec.function) return toFunction(project, { path: spec.function.file, component: spec.function.component });
   if (spec.inline) return putBack(project, spec.inline);

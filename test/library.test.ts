@@ -180,6 +180,7 @@ describe('plans', () => {
       'module',
       'home',
       'inline',
+      'inputs',
       'unify',
       'frame',
       'function',

@@ -7,6 +7,7 @@ import {
   extract,
   findRepeats,
   forms,
+  inputs,
   through,
   home,
   hook,
@@ -25,6 +26,7 @@ import {
   Whereabouts,
   withHelpers,
 } from '../../dist/core/index.js';
+import { needlessInputs } from '../../dist/core/analyze/inputs.js';
 import { ComponentTree } from '../../dist/core/analyze/tree.js';
 import { walkMarkup } from '../../dist/core/markup/walk.js';
 import { walk } from '../../dist/core/script/walk.js';
@@ -283,6 +285,15 @@ export const STEPS = {
         const run = () => changed(forms(project, { component: `${path}#${component.name}`, by, newLifetime: true }));
         yield { path, region: component, run };
       }
+    }
+  },
+  /** Every component with inputs that no place hands over, or every place alike. */
+  *inputs(project) {
+    const tree = ComponentTree.of(project);
+    for (const { path, component } of components(project)) {
+      const node = component.kind === 'function' ? tree.node(`${path}#${component.name}`) : undefined;
+      if (!node || needlessInputs(tree, node).length === 0) continue;
+      yield { path, region: component, run: () => changed(inputs(project, { component: node.id })) };
     }
   },
   /** Every component that hands something on without using it. */

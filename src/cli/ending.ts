@@ -105,7 +105,7 @@ function summary(session: Session, { change, types }: StepDone, { headline, took
 }
 
 /** Steps of which nothing could cross. */
-const NO_SEAM: ReadonlySet<string> = new Set(['join', 'part', 'home', 'function']);
+const NO_SEAM: ReadonlySet<string> = new Set(['join', 'part', 'home', 'function', 'inputs']);
 
 /** Files to name one by one. */
 const MOST_ROWS = 16;

@@ -6,6 +6,7 @@ import {
   Lines,
   textOf,
   type ComponentPlan,
+  type DrilledOffer,
   type HomeProposal,
   type ModuleProposal,
   type HookProposal,
@@ -315,11 +316,13 @@ function remarksOn(session: Session, plan: ComponentPlan, { weighed, history, ho
     );
     if (!isProposed) rows.push(...stateRemark(state));
   }
-  for (const { name, through } of weighed.drilled.filter((d) => d.through[0] === id))
+  const drilled = weighed.drilled.filter((d) => d.through[0] === id);
+  for (const { name, through } of drilled)
     rows.push([
       'handed on',
       `${name} goes through ${through.slice(1, -1).map(nameIn).join(' and ')}, which ${through.length > 3 ? 'do' : 'does'} not use it, to ${nameIn(through.at(-1)!)}`,
     ]);
+  for (const command of new Set(drilled.flatMap((d) => contentCommand(d) ?? []))) rows.push(['', command]);
   if (weighed.classes.includes(id)) rows.push(['class', 'it keeps nothing: a function would do']);
   const deciding = weighed.alternatives.filter((a) => a.component === id);
   for (const { value, forms, places } of isLong ? deciding : [])
@@ -338,6 +341,12 @@ function remarksOn(session: Session, plan: ComponentPlan, { weighed, history, ho
     return [`  ${c.dim(head.padEnd(11))}${first!.slice(13)}`, ...more];
   });
   return isCut(plan) ? ['', ...lines] : lines;
+}
+
+function contentCommand({ content }: DrilledOffer): string | undefined {
+  if (!content) return undefined;
+  const without = content.dropped.map((d) => `${nameIn(d.component)} takes ${d.inputs.length} less`);
+  return `· as content: verkstad through ${content.component} (${without.join(', ')})`;
 }
 
 function stateRemark({ name, home, needless }: WeighedState): [string, string][] {

@@ -9,6 +9,7 @@ import type { ProposeOptions } from './commands/propose.js';
 import type { ExtractOptions } from './commands/extract.js';
 import type { FormsOptions } from './commands/forms.js';
 import type { ThroughOptions } from './commands/through.js';
+import type { InputsOptions } from './commands/inputs.js';
 import type { HomeOptions } from './commands/home.js';
 import type { InlineOptions } from './commands/inline.js';
 import type { CheckOptions } from './commands/check.js';
@@ -58,6 +59,7 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     addFunction,
     addForms,
     addThrough,
+    addInputs,
     addHome,
     addCheck,
     addMerging,
@@ -292,6 +294,22 @@ function addThrough(program: Command, act: Act): void {
   ).action(async (component: string, options: ThroughOptions) => {
     await act(options, undefined, async (session) =>
       (await import('./commands/through.js')).throughCommand(session, component, options),
+    );
+  });
+}
+
+function addInputs(program: Command, act: Act): void {
+  writing(
+    common(
+      program
+        .command('inputs')
+        .argument('<component>', 'a component that takes what says nothing; path#Name where several have the name'),
+    )
+      .description('inputs that no place hands over, or every place alike, leave a component, proven')
+      .option('--names <names>', 'of its inputs, as in icon,size (default: all that say nothing)', words),
+  ).action(async (component: string, options: InputsOptions) => {
+    await act(options, undefined, async (session) =>
+      (await import('./commands/inputs.js')).inputsCommand(session, component, options),
     );
   });
 }

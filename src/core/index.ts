@@ -52,7 +52,9 @@ export { apart, type ApartRequest } from './steps/apart.js';
 export { dissolve, type DissolveRequest } from './steps/dissolve.js';
 export { extract, findRegion, type ExtractChange, type ExtractRequest } from './steps/extract.js';
 export { forms, type FormsChange, type FormsStepRequest } from './steps/forms.js';
-export { proveThrough, through, type ThroughChange, type ThroughStepRequest } from './steps/through.js';
+export { inputs, type InputsChange, type InputsStepRequest } from './steps/inputs.js';
+export { proveWrittenOut } from './steps/written-out.js';
+export { through, type ThroughChange, type ThroughStepRequest } from './steps/through.js';
 export { toFunction, type FunctionChange, type FunctionRequest } from './steps/function.js';
 export { module, type ModuleChange, type ModuleRequest } from './steps/module.js';
 export { hook, type HookChange, type HookRequest } from './steps/hook.js';
@@ -72,6 +74,7 @@ export type { JoinOptions } from './language/joining.js';
 export {
   formsRequestOf,
   homeRequestOf,
+  inputsRequestOf,
   planOf,
   repeatOf,
   throughRequestOf,
@@ -95,6 +98,7 @@ export { withContent } from './steps/content.js';
 export { withHelpers } from './steps/helpers.js';
 export { withoutClashes, withProven, withRepeats } from './steps/feasible.js';
 export { proposeModules, type ModuleProposal } from './steps/modules.js';
+export { withContentOffered, type DrilledOffer } from './steps/through-offers.js';
 export { proposeHomes, type HomeProposal } from './steps/homes.js';
 export { proposeInlines, type SplitProposal } from './steps/splits.js';
 export { unify, type UnifyChange, type UnifyStepRequest } from './steps/unify.js';

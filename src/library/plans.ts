@@ -3,6 +3,7 @@ import { getDotPath, safeParse } from 'valibot';
 import {
   formsRequestOf,
   homeRequestOf,
+  inputsRequestOf,
   isProblem,
   planTrouble,
   throughRequestOf,
@@ -74,6 +75,10 @@ async function planned(
   if (step.step === 'forms') {
     const done = await STEPS.forms(workspace, formsRequestOf(step), types);
     return isProblem(done) ? done : { ...done, message: `Write ${name} as one component for each form` };
+  }
+  if (step.step === 'inputs') {
+    const done = await STEPS.inputs(workspace, inputsRequestOf(step), types);
+    return isProblem(done) ? done : { ...done, message: `Take inputs that say nothing out of ${name}` };
   }
   if (step.step === 'through') {
     const done = await STEPS.through(workspace, throughRequestOf(step), types);

@@ -6,7 +6,6 @@ import {
   type OutlineNode,
   type PagesWritten,
   type Repeat,
-  type Weighed,
   type PlanSeam,
 } from '../core/index.js';
 import type { History } from '../node/history.js';
@@ -29,7 +28,7 @@ export function planDocument(
         const { names, ...rest } = step;
         return { ...rest, ...place, ...(names ? { names: [...names] } : {}) };
       }
-      if (step.step === 'forms') {
+      if (step.step === 'forms' || step.step === 'inputs') {
         const { names, ...rest } = step;
         return { ...rest, ...place, ...(names ? { names: [...names] } : {}) };
       }
@@ -219,7 +218,14 @@ function hookDocument(workspace: Workspace, hook: HookProposal, id: string): Pro
 
 type WeighedDocument = Pick<ProposeDocument, 'states' | 'drilled' | 'classes' | 'reasons' | 'alternatives' | 'inputs'>;
 
-function weighedDocument({ states, drilled, classes, reasons, alternatives, inputs }: Weighed): WeighedDocument {
+function weighedDocument({
+  states,
+  drilled,
+  classes,
+  reasons,
+  alternatives,
+  inputs,
+}: Found['weighed']): WeighedDocument {
   return {
     states: states.map(({ home, ...state }) => ({
       ...state,
@@ -227,7 +233,13 @@ function weighedDocument({ states, drilled, classes, reasons, alternatives, inpu
       writers: [...state.writers],
       ...(home ? { home: { component: home.component, lighter: [...home.lighter] } } : {}),
     })),
-    drilled: drilled.map(({ name, through }) => ({ name, through: [...through] })),
+    drilled: drilled.map(({ name, through, content }) => ({
+      name,
+      through: [...through],
+      ...(content
+        ? { content: content.dropped.map(({ component, inputs: without }) => ({ component, without: [...without] })) }
+        : {}),
+    })),
     classes: [...classes],
     reasons: reasons.map(({ component, groups, shared }) => ({
       component,

@@ -15,11 +15,13 @@ import {
   textOf,
   weigh,
   withContent,
+  withContentOffered,
   withHelpers,
   withoutClashes,
   withProven,
   withRepeats,
   type ComponentPlan,
+  type DrilledOffer,
   type Goal,
   type HomeProposal,
   type ModuleProposal,
@@ -48,7 +50,7 @@ export interface Found {
   readonly repeats: readonly Repeat[];
   /** Groups of a whole project that are left to a person. */
   readonly otherRepeats: number;
-  readonly weighed: Weighed;
+  readonly weighed: Omit<Weighed, 'drilled'> & { readonly drilled: readonly DrilledOffer[] };
   readonly history: History | undefined;
   readonly unread: readonly Problem[];
   /** Files of languages that have no components. */
@@ -183,7 +185,7 @@ async function weighAll(
     modules,
     repeats: unified,
     otherRepeats: (groups?.groups.length ?? 0) - unified.length,
-    weighed,
+    weighed: { ...weighed, drilled: withContentOffered(project, weighed.drilled) },
     history: history && about(history, isAsked),
     unread,
     plain,

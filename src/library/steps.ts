@@ -6,6 +6,7 @@ import {
   findComponent,
   forms,
   through,
+  inputs,
   home,
   hook,
   inline,
@@ -29,6 +30,7 @@ import {
   type JoinChange,
   type FormsChange,
   type ThroughChange,
+  type InputsChange,
   type FunctionChange,
   type ModuleChange,
   type PageChange,
@@ -130,6 +132,13 @@ export interface StepRequests {
     /** Do it although what stands in several forms would be made anew when the answer changes. */
     readonly newLifetime?: boolean;
   };
+  /** A component with inputs that no place hands over, or every place alike. */
+  readonly inputs: {
+    /** A name, or `path#Name` where several have it. */
+    readonly component: string;
+    /** Of its inputs; all that say nothing, where they are left out. */
+    readonly names?: readonly string[];
+  };
   /** A component that hands on what it does not use. */
   readonly through: {
     /** A name, or `path#Name` where several have it. */
@@ -156,6 +165,7 @@ export interface StepChanges {
   readonly extract: ExtractChange;
   readonly forms: FormsChange;
   readonly through: ThroughChange;
+  readonly inputs: InputsChange;
   readonly function: FunctionChange;
   readonly home: HomeChange;
   readonly hook: HookChange;
@@ -197,6 +207,12 @@ type Steps = {
     wantsTypes: boolean,
   ) => Promise<StepDone<StepChanges[K]> | Problem>;
 };
+
+/** The types of the first changed file that has any. */
+async function typesOf(workspace: Workspace, { files }: Pick<Change, 'files'>, wantsTypes: boolean) {
+  const typed = files.map((f) => f.path).find((path) => hasTypes(workspace.project, path));
+  return wantsTypes && typed !== undefined ? typesFor(workspace, typed) : undefined;
+}
 
 export const STEPS: Steps = {
   async extract(workspace, { at, ...request }, wantsTypes) {
@@ -279,11 +295,23 @@ export const STEPS: Steps = {
     };
   },
 
+  async inputs(workspace, asked, wantsTypes) {
+    const change = inputs(workspace.project, asked);
+    if (isProblem(change)) return change;
+    const { component } = findComponent(workspace.project, asked.component) as { component: Span };
+    return {
+      change,
+      types: await checkTypes(workspace, change, await typesOf(workspace, change, wantsTypes), wantsTypes),
+      at: { path: change.target, span: { start: component.start, end: component.end } },
+      title: `take ${change.fixed.map((f) => f.name).join(', ')} out of ${change.name}`,
+      document: {},
+    };
+  },
+
   async through(workspace, asked, wantsTypes) {
     const change = through(workspace.project, asked);
     if (isProblem(change)) return change;
-    const typed = change.files.map((f) => f.path).find((path) => hasTypes(workspace.project, path));
-    const oracle = wantsTypes && typed !== undefined ? await typesFor(workspace, typed) : undefined;
+    const oracle = await typesOf(workspace, change, wantsTypes);
     const { component } = findComponent(workspace.project, asked.component) as { component: Span };
     return {
       change,
@@ -316,8 +344,7 @@ export const STEPS: Steps = {
     const at = use && range ? { at: { path: use.path, range } } : {};
     const change = inline(workspace.project, { component, ...at });
     if (isProblem(change)) return change;
-    const typed = change.files.map((f) => f.path).find((path) => hasTypes(workspace.project, path));
-    const oracle = wantsTypes && typed !== undefined ? await typesFor(workspace, typed) : undefined;
+    const oracle = await typesOf(workspace, change, wantsTypes);
     const [first] = change.uses;
     return {
       change,

@@ -5,7 +5,7 @@ import {
   isProblem,
   MemoryFiles,
   Project,
-  proveThrough,
+  proveWrittenOut,
   textOf,
   through,
   type FileSet,
@@ -69,7 +69,7 @@ describe('through', () => {
         met.add(what);
         const all = Object.fromEntries(after!.list().map((one) => [one, textOf(after!, one)!]));
         const planted = new Project(new MemoryFiles({ ...all, [path]: wrong }), nodePorts());
-        const proof = proveThrough(new Project(before, nodePorts()), planted, 'Frame.jsx#Frame', after!.list());
+        const proof = proveWrittenOut(new Project(before, nodePorts()), planted, 'Frame.jsx#Frame', after!.list());
         expect('answer' in proof ? proof.answer : proof.code, `${what} ${wrong}`).not.toBe('same');
       }
     }

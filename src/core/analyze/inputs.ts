@@ -47,17 +47,9 @@ function reportOf(
     .filter((v) => v.uses.length > 0 && v.uses.every((u) => u.passed?.plain))
     .map((v) => v.names[0]!);
   const isOpen = uses.some((u) => u.element.attributes.some((a) => a.kind === 'spread'));
-  const names = component.props.map((p) => p.name).filter((n) => n !== 'children' && n !== 'key');
   const passed = uses.map((use) => givenBy(use, tree));
   const known = uses.length > 1 && !isOpen;
-  const alike = known
-    ? names.flatMap((name) => {
-        const given = new Set(passed.map((p) => p.get(plain(name))));
-        const [only] = given;
-        return given.size === 1 && only !== undefined && isConstant(only) ? [{ name, value: only }] : [];
-      })
-    : [];
-  const unused = known ? names.filter((name) => passed.every((p) => !p.has(plain(name)))) : [];
+  const { alike, unused } = known ? sayingNothing(component, passed) : { alike: [], unused: [] };
   const combinations =
     known && flags.length > 0
       ? {
@@ -76,6 +68,31 @@ function reportOf(
     ...(combinations ? { combinations } : {}),
   };
   return { ...base, instead: insteadOf(base, component.name) };
+}
+
+/** Names of props that no use passes, or all alike, where there are several uses and no spread says more. */
+export function needlessInputs(tree: ComponentTree, { id, component }: TreeNode): string[] {
+  const uses = tree.usesOf(id);
+  const isOpen = uses.some((u) => u.element.attributes.some((a) => a.kind === 'spread'));
+  if (uses.length < 2 || isOpen) return [];
+  const { alike, unused } = sayingNothing(
+    component,
+    uses.map((use) => givenBy(use, tree)),
+  );
+  return [...alike.map((a) => a.name), ...unused];
+}
+
+function sayingNothing(
+  { props }: ComponentModel,
+  passed: readonly ReadonlyMap<string, string>[],
+): Pick<Inputs, 'alike' | 'unused'> {
+  const names = props.map((p) => p.name).filter((n) => n !== 'children' && n !== 'key');
+  const alike = names.flatMap((name) => {
+    const given = new Set(passed.map((p) => p.get(plain(name))));
+    const [only] = given;
+    return given.size === 1 && only !== undefined && isConstant(only) ? [{ name, value: only }] : [];
+  });
+  return { alike, unused: names.filter((name) => passed.every((p) => !p.has(plain(name)))) };
 }
 
 /** Props that are read as conditions of branches and nowhere else. */

@@ -13,6 +13,7 @@ export type * from './unifying.js';
 export type * from './hooking.js';
 export type * from './to-function.js';
 export type * from './carrying.js';
+export type * from './fixing.js';
 export type * from './dissolving.js';
 export type * from './forming.js';
 export type * from './inlining.js';

@@ -6,6 +6,7 @@ import type { ModuleModel, Markup } from '../markup/model.js';
 import type { Dissolves } from './dissolving.js';
 import type { Forms } from './forming.js';
 import type { Carries } from './carrying.js';
+import type { Fixes } from './fixing.js';
 import type { Homes } from './homing.js';
 import type { Hypertext, ReadPage } from './hypertext.js';
 import type { Joined } from './joining.js';
@@ -89,6 +90,7 @@ export const CAPABILITIES = [
   'home',
   'raise',
   'through',
+  'inputs',
   'inline',
   'join',
   'page',
@@ -146,6 +148,8 @@ export interface Language extends LanguageAbout {
   readonly homes?: Homes;
   /** Capability: what a component only hands on goes through it as content. */
   readonly carries?: Carries;
+  /** Capability: inputs that say nothing leave a component. */
+  readonly fixes?: Fixes;
   /** Capability: a file that the type checker cannot read as it is. */
   readonly typed?: (file: SourceFile, ports: Ports) => TypedText | undefined;
   /** Capability: a file that is a page, whose markup can become a component of another language. */

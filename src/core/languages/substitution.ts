@@ -8,6 +8,7 @@ import type { ScriptScopes, Variable } from '../script/scopes.js';
 import { identifierEnd } from '../script/scopes.js';
 import { bare, forEachChild, isFunction, spanOf } from '../script/walk.js';
 import { applyEdits, type Edit, type Span } from '../text/edits.js';
+import { indentAt, relocated } from '../text/layout.js';
 
 /** What a name stands for. */
 export type Argument =
@@ -98,6 +99,11 @@ export class Substitution {
         break;
       case 'TemplateLiteral':
         return this.#template(node);
+      case 'IfStatement': {
+        const truth = this.#truth(node.test);
+        if (truth !== undefined) return this.#decided(node, truth ? node.consequent : node.alternate);
+        break;
+      }
       case 'CallExpression': {
         const reduced = this.#reduced(node);
         if (reduced) return reduced;
@@ -138,6 +144,13 @@ export class Substitution {
       }
     }
     return { kind: 'own', node };
+  }
+
+  /** Whether nothing is left of a statement. */
+  isGone(node: Node): boolean {
+    if (node.type !== 'IfStatement') return false;
+    const truth = this.#truth(node.test);
+    return truth === false && !node.alternate;
   }
 
   /** Whether a condition holds, where it is no more than one; undefined where what was passed does not decide it. */
@@ -188,6 +201,29 @@ export class Substitution {
       ...this.edits(left),
       { start: left.range[1], end: node.range[1], text: '' },
     ];
+  }
+
+  /** What an `if` leaves: nothing, one statement, or a block, whose braces stay where it declares something. */
+  #decided(node: TSESTree.IfStatement, left: Node | null): Edit[] {
+    const nothing = [{ ...spanOf(node), text: '' }];
+    if (!left) return nothing;
+    if (left.type !== 'BlockStatement') return this.#only(node, left);
+    const [first, last] = [left.body[0], left.body.at(-1)];
+    if (!first || !last) return nothing;
+    if (/^(?:Return|Throw)Statement$/.test(last.type))
+      throw new Unwritable('statements behind one that always returns', node);
+    if (left.body.some((s) => /Declaration$/.test(s.type))) return this.#only(node, left);
+    const inner = { start: first.range[0], end: last.range[1] };
+    const edits = left.body.flatMap((s) => this.edits(s));
+    const text = relocated(
+      this.text,
+      inner,
+      indentAt(this.text, node.range[0]),
+      edits,
+      [],
+      indentAt(this.text, inner.start),
+    );
+    return [{ ...spanOf(node), text }];
   }
 
   #rename(node: Node): Edit[] {

@@ -554,6 +554,31 @@ const catalogue = {
     `${target} is not reached: what shows ${at} is not one component that others show`,
     'leave `--in` out to go as far as it is possible, or name one on the way',
   ],
+  'inputs-language': (label: string) => [
+    `in ${label} inputs are taken out of a component by hand yet`,
+    'name a component of React or Vue',
+  ],
+  'inputs-unshown': (name: string) => [`no tag shows ${name}`, 'name a component that the project shows'],
+  'inputs-unknown': (input: string, name: string, known: readonly string[]) => [
+    `${name} takes no ${input}`,
+    known.length > 0 ? `name of these: ${known.join(', ')}` : 'name a component that takes something',
+  ],
+  'inputs-nothing': (name: string) => [
+    `no input of ${name} says nothing: each is handed over somewhere, and not everywhere alike`,
+    'name the inputs (`--names icon,size`) where it is shown at one place',
+  ],
+  'inputs-differ': (input: string, name: string, values: readonly string[]) => [
+    `what ${name} is handed as ${input} is not one constant everywhere: ${values.slice(0, 4).join(', ')}`,
+    'name inputs that are the same at every place, or handed over at none',
+  ],
+  'inputs-use': (name: string, why: string) => [
+    `the place that shows ${name} ${why}`,
+    'write that place otherwise first',
+  ],
+  'inputs-component': (name: string, why: string) => [
+    `${name} cannot be written without them: ${why}`,
+    'write that part otherwise first, or name fewer inputs',
+  ],
   'join-nothing': () => [
     'has no component whose template or script stands somewhere else',
     'name a .vue file with `src` blocks, a page with Vue templates, or a script with templates in strings',

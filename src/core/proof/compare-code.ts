@@ -4,6 +4,7 @@
  * the tags, and what the component declares is matched with what the host no longer declares. Names are equal when they
  * are bound to the same thing.
  */
+import { statementsOf } from './known.js';
 import type { TSESTree } from '@typescript-eslint/types';
 import { visitorKeys } from '@typescript-eslint/visitor-keys';
 import type { Node } from '../script/parser.js';
@@ -327,7 +328,8 @@ export abstract class CodeComparison extends CallComparison {
     const done: Node[] = [];
     const depth = this.around.length;
     const left = xs.filter((s) => !isTypeStatement(s));
-    const others = ys.filter((s) => !this.helpers?.declares(s, b.module));
+    const taken = ys.flatMap((s) => statementsOf({ ...b, node: s }));
+    const others = taken.filter((s) => !this.helpers?.declares(s, b.module));
     const isNew = (name: string) => !a.module.scopes.declares(name);
     const right = this.ordered(
       left,

@@ -6,6 +6,7 @@ import { attributeName, type FunctionNode } from '../script/walk.js';
 import { Mismatch, type MismatchPlace } from './mismatch.js';
 import type { ProofModule } from '../language/proof-module.js';
 import * as make from '../script/make.js';
+import { statementsOf } from './known.js';
 import { attributeValue, isKey, returns } from './questions.js';
 import type { Code, Env, Value } from './values.js';
 
@@ -46,7 +47,12 @@ export function expandUse(
   const { fn, module, variable } = component;
   const spread = handedOnWhole(use, fn, code);
   const { attributes, key } = readAttributes(use, code, variable.name, spread);
-  const own = fn.body.type === 'BlockStatement' ? fn.body.body : [];
+  const env = spread ? bindWhole(component, spread, code, later) : bindProps(component, attributes, code, later);
+  const body: readonly Node[] = fn.body.type === 'BlockStatement' ? fn.body.body : [];
+  // An `if` that the use decides is no more than the side that is taken; behind a return nothing runs.
+  const left = body.flatMap((s) => statementsOf({ node: s, module, env }));
+  const end = left.findIndex((s) => s.type === 'ReturnStatement');
+  const own = end < 0 ? left : left.slice(0, end + 1);
   const last = own[own.length - 1];
   const shown =
     fn.body.type === 'BlockStatement' ? (last?.type === 'ReturnStatement' ? last.argument : undefined) : fn.body;
@@ -57,7 +63,6 @@ export function expandUse(
     });
   const early = returnsEarly ? own.findIndex((s) => returns(s)) : -1;
   const isEarly = early >= 0 && early < own.length - 1;
-  const env = spread ? bindWhole(component, spread, code, later) : bindProps(component, attributes, code, later);
   return {
     shown: isEarly ? calledHere(own.slice(early)) : shown,
     statements: isEarly ? own.slice(0, early) : own.slice(0, -1),

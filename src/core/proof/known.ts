@@ -78,6 +78,17 @@ export function chosenOf(code: Code): Code | undefined {
   return { ...code, node: truth === (node.operator === '&&') ? node.right : node.left };
 }
 
+/** What is left of a statement where something that was handed over decides an `if`: the statements of the side that is taken. */
+export function statementsOf(code: Code): readonly TSESTree.Node[] {
+  const { node } = code;
+  const truth = node.type === 'IfStatement' ? truthOf({ ...code, node: node.test }) : undefined;
+  if (node.type !== 'IfStatement' || truth === undefined) return [node];
+  const taken = truth ? node.consequent : node.alternate;
+  if (!taken) return [];
+  const own: readonly TSESTree.Node[] = taken.type === 'BlockStatement' ? taken.body : [taken];
+  return own.flatMap((inner) => statementsOf({ ...code, node: inner }));
+}
+
 /** Whether something handed over counts as true; undefined where that is not known, or nothing was handed over. */
 function truthOf(code: Code): boolean | undefined {
   const known = knownOf(code);

@@ -21,6 +21,7 @@ import type { HomeProposal } from './homes.js';
 import type { ModuleProposal } from './modules.js';
 import { forms, type FormsChange, type FormsStepRequest } from './forms.js';
 import { through, type ThroughChange, type ThroughStepRequest } from './through.js';
+import { inputs, type InputsChange, type InputsStepRequest } from './inputs.js';
 import { toFunction, type FunctionChange } from './function.js';
 import { hook, type HookChange } from './hook.js';
 import { inline, type InlineChange } from './inline.js';
@@ -101,6 +102,12 @@ export interface ThroughStep extends PlanPlace {
   readonly in?: string;
 }
 
+/** Inputs of the component `name` that say nothing go. */
+export interface InputsStep extends PlanPlace {
+  readonly step: 'inputs';
+  readonly names?: readonly string[];
+}
+
 /** Code of `component`, or declarations of its file, leave for a module. */
 export interface ModuleStep extends PlanPlace {
   readonly step: 'module';
@@ -147,6 +154,7 @@ export interface PartStep extends PlanPlace {
 
 export type PlanStep =
   | ThroughStep
+  | InputsStep
   | ExtractStep
   | FormsStep
   | FunctionStep
@@ -433,6 +441,11 @@ export function throughRequestOf({ path, name, inputs, in: top }: ThroughStep): 
   return { component: `${path}#${name}`, ...(inputs ? { inputs } : {}), ...(top === undefined ? {} : { in: top }) };
 }
 
+/** What a plan says of inputs that go, as the step is asked for it. */
+export function inputsRequestOf({ path, name, names }: InputsStep): InputsStepRequest {
+  return { component: `${path}#${name}`, ...(names ? { names } : {}) };
+}
+
 /** What a plan says of logic that leaves, as the step is asked for it; `span`: where its code stands now. */
 export function moduleRequestOf({ path, name, names, to }: ModuleStep, span: Span): ModuleRequest {
   const wanted = names ? { wanted: { names } } : { wanted: { span }, name };
@@ -451,6 +464,7 @@ export type StepChange =
   | ModuleChange
   | PageChange
   | ThroughChange
+  | InputsChange
   | UnifyChange;
 
 export interface StepOptions {
@@ -483,6 +497,7 @@ export function runStep(
   }
   if (step.step === 'forms') return forms(project, formsRequestOf(step));
   if (step.step === 'function') return toFunction(project, { path, component: name });
+  if (step.step === 'inputs') return inputs(project, inputsRequestOf(step));
   if (step.step === 'through') return through(project, throughRequestOf(step));
   if (step.step === 'inline') return inline(project, { component: `${path}#${name}` });
   if (step.step === 'home')

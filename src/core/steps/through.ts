@@ -12,14 +12,14 @@ import { regionOf } from '../markup/region.js';
 import { childLists, walkMarkup } from '../markup/walk.js';
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import { Project } from '../project/project.js';
-import { proveFiles, unresolvedNames } from '../proof/files.js';
+import { unresolvedNames } from '../proof/files.js';
 import type { ProofResult } from '../proof/prove.js';
 import { applyEdits, composeEdits, movedOffset, sortEdits, type Edit, type Span } from '../text/edits.js';
 import { applied, createFile, editFile, writeFile, type Change, type FileChange } from './change.js';
 import { extract } from './extract.js';
-import { edited } from './home.js';
-import { findComponent, inline, usesOf, type InlineChange } from './inline.js';
+import { findComponent, inline, usesOf } from './inline.js';
 import { settled } from './settle.js';
+import { proveWrittenOut } from './written-out.js';
 
 export interface ThroughStepRequest {
   /** The component that hands on what it does not use: a name, or `path#Name` where several have it. */
@@ -172,8 +172,9 @@ class Carried {
       this.#tags.add(tag);
       this.#slots.add(slot ?? 'children');
     }
-    const proof = proveThrough(before, now, id, [...changed]);
-    if ('code' in proof && 'message' in proof) return proof;
+    const proof = proveWrittenOut(before, now, id, [...changed]);
+    if (isProblem(proof))
+      return problem('through-inner', at, component.name, `what it does cannot be compared (${proof.message})`);
     if (proof.answer === 'same') {
       const lost = unresolvedNames(before, now, [...changed]);
       if (lost.length > 0) return problem('names-unresolved', at, lost.join(', '));
@@ -371,54 +372,6 @@ function byCut(project: Project, id: string, region: Span, carries: Carries, slo
     ...created.map((f) => createFile(f.path, textIn(after, f.path)!)),
   ]);
   return { files, dropped: done.dropped };
-}
-
-/** Both texts with the component written out wherever it is shown. */
-export function proveThrough(
-  before: Project,
-  after: Project,
-  id: string,
-  changed: readonly string[],
-): ProofResult | Problem {
-  const { component, path } = ComponentTree.of(before).node(id)!;
-  const at = { path, span: { start: component.start, end: component.end } };
-  const sides: Project[] = [];
-  const paths = new Set(changed);
-  for (const side of [before, after]) {
-    const out = writtenOut(side, id);
-    if (isProblem(out))
-      return problem('through-inner', at, component.name, `what it does cannot be compared (${out.message})`);
-    if (out.proof.answer !== 'same') return out.proof;
-    for (const file of out.files) paths.add(file.path);
-    sides.push(new Project(applied(side.files, out), side.ports));
-  }
-  const allowed = { resident: () => true };
-  const proof = proveFiles(sides[0]!, sides[1]!, [...paths], 'forward', { allowed });
-  return proof.answer === 'same' ? { ...proof, expanded: [component.name] } : proof;
-}
-
-/** As a person would write it out; where nobody could, as a text that is only for comparing. */
-function writtenOut(project: Project, component: string): InlineChange | Problem {
-  const plain = inline(project, { component });
-  if (!isProblem(plain) && plain.proof.answer === 'same') return plain;
-  // What decides whether it is shown is the same on both sides, and left out of the comparison.
-  const tree = ComponentTree.of(project);
-  const [use, ...others] = tree.usesOf(component);
-  const outer = use?.host && tree.node(`${use.path}#${use.host.name}`);
-  const lasting =
-    use && outer && others.length === 0
-      ? (outer.file.language.homes?.lasting(
-          {
-            file: outer.file,
-            name: outer.component.name,
-            span: { start: outer.component.start, end: outer.component.end },
-          },
-          { start: use.element.start, end: use.element.end },
-          project.ports,
-        ) ?? [])
-      : [];
-  const shown = use ? edited(project, use.path, lasting) : project;
-  return inline(shown, { component, allowed: { resident: () => true } });
 }
 
 function textIn(project: Project, path: string): string | undefined {

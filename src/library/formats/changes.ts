@@ -121,6 +121,19 @@ const planStep = v.variant('step', [
     to: v.optional(v.pipe(v.string(), v.description('path of the new file; made from the name where it is left out'))),
   }),
   v.strictObject({
+    step: v.literal('inputs'),
+    name: v.pipe(componentName, v.description('of the component that takes them')),
+    component: v.pipe(v.string(), v.description('the same')),
+    ...planPlace,
+    names: v.optional(
+      v.pipe(
+        v.array(v.string()),
+        v.minLength(1),
+        v.description('of its inputs; all that say nothing, where they are left out'),
+      ),
+    ),
+  }),
+  v.strictObject({
     step: v.literal('through'),
     name: v.pipe(componentName, v.description('of the component that hands on what it does not use')),
     component: v.pipe(v.string(), v.description('the same')),

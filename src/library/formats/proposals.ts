@@ -77,7 +77,18 @@ export const proposeFormat = v.object({
     v.description('who reads and writes each state, and where it could live'),
   ),
   drilled: v.pipe(
-    v.array(v.object({ name: v.string(), through: v.array(v.string()) })),
+    v.array(
+      v.object({
+        name: v.string(),
+        through: v.array(v.string()),
+        content: v.optional(
+          v.pipe(
+            v.array(v.object({ component: v.string(), without: v.array(v.string()) })),
+            v.description('where it could go through as content: what each component on the way would no longer take'),
+          ),
+        ),
+      }),
+    ),
     v.description('values handed through components that do not use them: ids from the owner to the last one'),
   ),
   classes: v.pipe(v.array(v.string()), v.description('ids of classes that keep nothing')),

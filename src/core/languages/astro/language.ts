@@ -34,6 +34,7 @@ export const astro: Language = {
     function: 'a component is no class',
     forms: 'not yet: written by hand',
     through: 'not yet: written by hand',
+    inputs: 'not yet: written by hand',
     list: 'not yet: the row of a list is cut, the list is written by hand',
     logic: 'not yet: what the fence repeats is moved to a module by hand',
     hook: 'a component runs once; nothing in it is kept',

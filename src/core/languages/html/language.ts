@@ -20,6 +20,7 @@ export const html: Language = {
     function: 'a page has no components; `--into` says what its regions become',
     forms: 'a page has no components',
     through: 'a page has no components',
+    inputs: 'a page has no components',
     apart: 'a page has no components; `--into` says what its regions become',
     unify: 'a page has no components; `--into` says what its repeats become',
     list: 'a page has no components',

@@ -8,6 +8,7 @@ import { walkMarkup, childLists } from '../../markup/walk.js';
 import type { Markup } from '../../markup/model.js';
 import { carries } from './carries.js';
 import { cut } from './cut/cut.js';
+import { fixes } from './fixes.js';
 import { forms } from './forms.js';
 import { otherFramework } from './framework.js';
 import { dissolving } from './helpers/dissolve.js';
@@ -92,6 +93,7 @@ export const jsx: Language = {
   dissolving,
   homes,
   carries,
+  fixes,
   hypertext,
 
   prove(file, ports) {

@@ -16,6 +16,7 @@ import { carries } from './carries.js';
 import { cut } from './cut/cut.js';
 import { isOwn } from './cut/questions.js';
 import { defineOf, isMacroName, pascal } from './definition.js';
+import { fixes } from './fixes.js';
 import { forms } from './forms.js';
 import { hypertext } from './hypertext.js';
 import { inlining } from './inline/inline.js';
@@ -121,6 +122,7 @@ export const vue: Language = {
   forms,
   homes,
   carries,
+  fixes,
   joining,
 
   barred,

@@ -249,7 +249,9 @@ class Writing {
     const { definition, place } = this;
     const parent = place.scopes.parentOf(place.use)!;
     const among = isJsx(parent);
-    if (definition.returning) return called(definition, substitution, among);
+    // What is decided not to return early does not.
+    const left = definition.returning?.filter((s) => !substitution.isGone(s));
+    if (left && left.length > 1) return called(definition, left, substitution, among);
     const parens = this.#needsParens();
     const indent = this.#indent + (parens ? indentUnit(place) : '');
     const settled = substitution.settle(definition.shown);
@@ -337,12 +339,12 @@ class Writing {
 }
 
 /** A component that returns in several places, as a function that is called on the spot. */
-function called({ text, returning }: Definition, substitution: Substitution, among: boolean): string {
-  const start = returning![0]!.range[0];
-  const edits = returning!
+function called({ text }: Definition, returning: readonly Node[], substitution: Substitution, among: boolean): string {
+  const start = returning[0]!.range[0];
+  const edits = returning
     .flatMap((s) => substitution.edits(s))
     .map((e) => ({ ...e, start: e.start - start, end: e.end - start }));
-  const body = applyEdits(text.slice(start, returning!.at(-1)!.range[1]), edits);
+  const body = applyEdits(text.slice(start, returning.at(-1)!.range[1]), edits);
   const code = `(() => { ${body} })()`;
   return among ? `{${code}}` : code;
 }
@@ -351,7 +353,7 @@ function indentUnit(place: Place): string {
   return indentUnitOf(place.text);
 }
 
-function asArgument(node: Node, definition: Definition): Argument {
+export function asArgument(node: Node, definition: Pick<Definition, 'text' | 'scopes'>): Argument {
   const inner = bare(node);
   if (inner.type === 'Literal' && (typeof inner.value === 'string' || typeof inner.value === 'boolean'))
     return { kind: 'constant', value: inner.value };
