@@ -239,6 +239,41 @@ export function Yard({ place }: { place: string }) {
   });
 });
 
+describe('inputs', () => {
+  const sign = `export function Sign({ says, icon, wide }: { says: string; icon?: string; wide?: boolean }) {
+  return <b className={wide ? 'wide' : 'plain'}>{icon && <i>{icon}</i>}{says}</b>;
+}
+export const Signs = () => <p><Sign says="a" wide /><Sign says="b" wide /></p>;
+`;
+
+  it('by hand, in a plan, taken back; and refused where they differ', () => {
+    writeFileSync(join(demo, 'src/Sign.tsx'), sign);
+    const done = verkstad('inputs', 'Sign');
+    expect(done.status, done.stderr).toBe(0);
+    expect(done.stdout).toContain('took     handed over at none of 2 places: icon; the same at 2 places: wide true');
+    expect(done.stdout).toContain('types    no new errors');
+    const written = read('src/Sign.tsx');
+    expect(written).toContain(`Sign({ says }: { says: string }) {\n  return <b className="wide">{says}</b>;`);
+    expect(written).toContain('<p><Sign says="a" /><Sign says="b" /></p>');
+    expect(verkstad('undo').status).toBe(0);
+    expect(read('src/Sign.tsx')).toBe(sign);
+
+    const place = { path: 'src/Sign.tsx', lines: [1, 3], range: [0, 100] };
+    const step = { step: 'inputs', name: 'Sign', component: 'Sign', ...place, names: ['icon', 'wide'] };
+    const files = [{ path: 'src/Sign.tsx', fingerprint: fingerprint(sign) }];
+    writeFileSync(join(demo, 'plan.json'), JSON.stringify({ format: 'verkstad/plan@1', files, steps: [step] }));
+    const planned = verkstad('apply', 'plan.json', '--no-types');
+    expect(planned.status, planned.stdout + planned.stderr).toBe(0);
+    expect(read('src/Sign.tsx')).toBe(written);
+
+    const refused = verkstad('inputs', 'Sign', '--names', 'says', '--no-types');
+    expect([refused.status, refused.stderr]).toEqual([
+      3,
+      expect.stringContaining("not one constant everywhere: 'a', 'b'"),
+    ]);
+  });
+});
+
 describe('apply', () => {
   it('makes the demo a page of under 120 lines with no file over 150, and it shows the same', async () => {
     const before = await html();

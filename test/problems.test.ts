@@ -20,6 +20,7 @@ import {
   Project,
   problemCodes,
   forms,
+  inputs,
   through,
   toFunction,
   unify,
@@ -212,6 +213,25 @@ const handed = (component: string, more: object = {}) =>
     component,
     ...more,
   });
+const PRESS = `const Press = ({ icon, label }) => <b>{icon}{label}</b>;
+const Alone = ({ icon }) => <b>{icon}</b>;
+const Told = ({ icon, ...rest }) => <b {...rest}>{icon}</b>;
+const Given = ({ icon }) => <b>{icon}</b>;
+export const Yard = (props) => <p><Press icon="a" label="b" /><Press icon="c" label="d" /><Told /><Told /><Given {...props} /></p>;
+`;
+const without = (component: string, names?: readonly string[]) =>
+  inputs(memoryProject({ 'Yard.jsx': PRESS }), { component, ...(names ? { names } : {}) });
+ask('inputs-nothing', () => without('Press'));
+ask('inputs-unknown', () => without('Press', ['size']));
+ask('inputs-differ', () => without('Press', ['icon']));
+ask('inputs-unshown', () => without('Alone'));
+ask('inputs-component', () => without('Told'));
+ask('inputs-use', () => without('Given', ['icon']));
+ask('inputs-language', () =>
+  inputs(memoryProject({ 'Sign.astro': '---\nconst { open } = Astro.props;\n---\n<p>{open}</p>' }), {
+    component: 'Sign',
+  }),
+);
 ask('through-nothing', () => handed('Kept'));
 ask('through-input', () => handed('Frame', { inputs: ['place'] }));
 ask('through-unused', () => handed('Alone'));

@@ -1,5 +1,6 @@
 /** Components that take too much: flags that switch parts on, what is only handed on, what every use passes alike. */
 import type { Attribute, ComponentModel } from '../markup/model.js';
+import { isStyleProp } from '../markup/syntax.js';
 import { walkMarkup } from '../markup/walk.js';
 import type { ComponentTree, TagUse, TreeNode } from './tree.js';
 
@@ -127,6 +128,8 @@ function givenBy({ path, element }: TagUse, tree: ComponentTree): Map<string, st
   const given = new Map<string, string>();
   const add = (attribute: Attribute) => {
     const { kind, code } = attribute;
+    // What the build makes of it is handed over as well.
+    if (isStyleProp(attribute.name)) given.set(plain('className'), `{${attribute.name}}`);
     if (kind === 'spread' || kind === 'directive' || kind === 'key' || kind === 'ref') return;
     // What goes both ways has its name behind a colon.
     const name = attribute.name.slice(attribute.name.indexOf(':') + 1);

@@ -104,6 +104,12 @@ export class ComponentTree {
     return showing;
   }
 
+  /** `<Panel.Head>` is something that the component `Panel` has. */
+  #shows(path: string, tag: string, id: string): boolean {
+    const dot = tag.indexOf('.');
+    return this.meant(path, tag) === id && (dot < 0 || this.meant(path, tag.slice(0, dot)) !== id);
+  }
+
   #usesIn(path: string, id: string): TagUse[] {
     const model = this.project.model(path);
     if (isProblem(model)) return [];
@@ -111,7 +117,7 @@ export class ComponentTree {
     const look = (roots: readonly Markup[], host: ComponentModel | undefined) =>
       walkMarkup(roots, (element, above) => {
         if (element.kind !== 'element' || uses.has(element.start)) return;
-        if (this.meant(path, element.name) === id) uses.set(element.start, { path, element, above, host });
+        if (this.#shows(path, element.name, id)) uses.set(element.start, { path, element, above, host });
       });
     for (const component of model.components) look(component.markup, component);
     look(model.mounts, undefined);

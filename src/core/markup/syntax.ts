@@ -10,6 +10,11 @@ import * as make from '../script/make.js';
 import type { Span } from '../text/edits.js';
 import type { Attribute, ElementNode, Markup } from './model.js';
 
+/** An attribute that the build turns into a class: a component that does not take it by this name takes it as `className`. */
+export function isStyleProp(name: string): boolean {
+  return name === 'css' || name === 'sx' || name === 'tw';
+}
+
 /** Behind the name of a variable that a tag stands for. */
 export const BY_VARIABLE = '$';
 

@@ -288,7 +288,8 @@ function otherUse(project: Project, found: Found, mayBeHandedOn: boolean): { pat
       for (const name of names)
         for (const { identifier, init } of scopes.moduleScope.set.get(name)?.references ?? []) {
           const parent = scopes.parentOf(identifier);
-          if (init || !parent || identifier.type === 'JSXIdentifier' || /^Export/.test(parent.type)) continue;
+          const isTag = identifier.type === 'JSXIdentifier' && parent?.type !== 'JSXMemberExpression';
+          if (init || !parent || isTag || /^Export/.test(parent.type)) continue;
           if (parent.type === 'MemberExpression' && scopes.parentOf(parent)?.type === 'AssignmentExpression') continue;
           if (isRegistration(parent, scopes)) continue;
           return { path, span: { start: identifier.range[0], end: identifier.range[1] } };

@@ -1,6 +1,7 @@
 /** A tag goes through a component as content: it is written where the component is shown, with what that hands over. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Carries, Carrying, CarryRequest } from '../../language/carrying.js';
+import { isStyleProp } from '../../markup/syntax.js';
 import { isProblem, problem, type Problem } from '../../problems/problems.js';
 import type { Node, ParsedScript } from '../../script/parser.js';
 import { ScriptScopes, type Variable } from '../../script/scopes.js';
@@ -304,6 +305,9 @@ class Through {
       !opening.selfClosing
     )
       return this.#refuse(path, spanOf(use), 'has content there already');
+    const styled = attributes.find((a) => isStyleProp(attributeName(a)));
+    if (styled && this.given.some((g) => g.input === 'className'))
+      return this.#refuse(path, spanOf(styled), `has ${attributeName(styled)}, which is turned into className`);
     const span = spanOf(use);
     const margin = indentAt(text, span.start);
     const isBare = slot === undefined && this.#standsBare(shown, use);

@@ -1,6 +1,7 @@
 /** Inputs that every use hands over alike, or none does, written out in the component: what they decide is decided. */
 import type { TSESTree } from '@typescript-eslint/types';
 import type { Fixed, Fixes, Fixing, FixRequest } from '../../language/fixing.js';
+import { isStyleProp } from '../../markup/syntax.js';
 import { isProblem, problem, type Problem } from '../../problems/problems.js';
 import type { Node } from '../../script/parser.js';
 import { ScriptScopes } from '../../script/scopes.js';
@@ -46,6 +47,9 @@ function fixedIn(request: FixRequest, inner: Definition): Fixing | Problem {
     const attributes = use.openingElement.attributes.filter((a) => a.type === 'JSXAttribute');
     if (attributes.length < use.openingElement.attributes.length)
       return refuse('hands on what it does not name (a spread)');
+    const styled = attributes.find((a) => isStyleProp(attributeName(a)) && !names.includes(attributeName(a)));
+    if (styled && names.includes('className'))
+      return refuse(`has ${attributeName(styled)}, which is turned into className`);
     for (const a of attributes) texts.set(a, file.text.slice(...a.range));
     for (const name of names) {
       const own = attributes.find((a) => attributeName(a) === name);

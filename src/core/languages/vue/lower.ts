@@ -154,7 +154,10 @@ function parameterOf(
   const nowhere = make.at(0);
   for (const prop of definition.props) {
     const id = make.identifier(prefix + prop.name, nowhere);
-    entries.set(prop.name, prop.defaultNode ? make.withDefault(id, prop.defaultNode) : id);
+    // A truth that is not handed over is none; one that is handed over as undefined stays that.
+    const instead =
+      prop.defaultNode ?? (/\bboolean\b/i.test(prop.type ?? '') ? make.literal(false, nowhere) : undefined);
+    entries.set(prop.name, instead ? make.withDefault(id, instead) : id);
   }
   for (const name of inferred) if (!entries.has(name)) entries.set(name, make.identifier(prefix + name, nowhere));
   for (const property of definition.propsPattern?.properties ?? [])

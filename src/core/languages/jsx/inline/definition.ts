@@ -118,6 +118,15 @@ function returns(statement: Node): boolean {
   return found;
 }
 
+/** Names of all that it takes. */
+export function namesTaken({ props, whole, scopes }: Definition): ReadonlySet<string> {
+  const members = (whole?.references ?? []).flatMap(({ identifier }) => {
+    const member = scopes.parentOf(identifier);
+    return member?.type === 'MemberExpression' && member.property.type === 'Identifier' ? [member.property.name] : [];
+  });
+  return new Set([...[...props.values()].map((p) => p.name), ...members]);
+}
+
 /** The props, and the statements without one that only takes them apart; the node that stands in the way. */
 function takenBy(
   fn: FunctionNode,

@@ -15,9 +15,9 @@ import { addedImports, droppedImports, wholeLines, wordsIn } from '../../imports
 import { isSet, Substitution, Unwritable, type Argument } from '../../substitution.js';
 import { isHookName } from '../../../script/quiet.js';
 import { habitsOf } from '../cut/habits.js';
-import { isJsx } from '../markup.js';
+import { isJsx, tagName } from '../markup.js';
 import { parseFile } from '../source.js';
-import { definitionOf, type Definition } from './definition.js';
+import { definitionOf, namesTaken, type Definition } from './definition.js';
 import { needsOf } from './needs.js';
 import { fixedIn, inMarkup, passedBy, type Passed, type Place } from './passed.js';
 import { homeOf, type Home } from './home.js';
@@ -96,7 +96,7 @@ class Writing {
       const start = isStatement ? indentAt(definition.text, definition.statements[0]!.range[0]) : from;
       return base + (own.startsWith(start) ? own.slice(start.length) : '');
     };
-    const passed = passedBy(place, indentFor, habits.indent);
+    const passed = passedBy(place, indentFor, habits.indent, namesTaken(definition));
     this.#checkContent(passed);
     const shows = definition.returning ?? [definition.shown];
     const kept = [...shows.map(spanOf), ...definition.statements.map(spanOf), ...defaultsOf(definition, passed)];
@@ -117,7 +117,9 @@ class Writing {
     const start = withComments(place.text, spanOf(before)).start;
     const declared = needs.declarations.map((text) => text + habits.lineEnd + habits.lineEnd).join('');
     // What was passed stands in the new text, with the names that it reads.
-    const scene = { ...place, request, kept: wordsIn(edits) };
+    const words = wordsIn(edits);
+    words.delete(tagName(place.use.openingElement.name).split('.')[0]!);
+    const scene = { ...place, request, kept: words };
     return {
       edits: [
         ...edits,

@@ -7,6 +7,7 @@ import { relocated } from '../../../text/layout.js';
 import { Unwritable, type Argument, type Substitution } from '../../substitution.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { wholeLines } from '../../imports.js';
+import { isStyleProp } from '../../../markup/syntax.js';
 import { isJsx } from '../markup.js';
 import { renderedText } from '../text.js';
 import { decodeHTMLStrict } from 'entities';
@@ -25,8 +26,13 @@ export interface Passed {
   readonly key: TSESTree.JSXAttribute | undefined;
 }
 
-/** `indentFor`: the indentation of a line of the component, at its new place; `unit`: one level of it. */
-export function passedBy(place: Place, indentFor: (offset: number) => string, unit: string): Passed {
+/** `indentFor`: the indentation of a line of the component, at its new place; `unit`: one level of it; `taken`: what it takes. */
+export function passedBy(
+  place: Place,
+  indentFor: (offset: number) => string,
+  unit: string,
+  taken: ReadonlySet<string>,
+): Passed {
   const { text, scopes, use } = place;
   const values = new Map<string, Argument>();
   let key: TSESTree.JSXAttribute | undefined;
@@ -42,6 +48,8 @@ export function passedBy(place: Place, indentFor: (offset: number) => string, un
     if (attribute.type === 'JSXSpreadAttribute') throw new Unwritable('a spread', attribute);
     const name = attributeName(attribute);
     if (name === 'ref') throw new Unwritable('a ref', attribute);
+    if (isStyleProp(name) && !taken.has(name))
+      throw new Unwritable(`${name}, which is turned into className`, attribute);
     if (name === 'key') key = attribute;
     else if (!attribute.value) values.set(name, { kind: 'constant', value: true });
     else if (attribute.value.type === 'Literal')

@@ -113,6 +113,13 @@ function listOf(
       return made ?? 'its props are written in an unusual way';
     const entries = defaults.properties;
     const isOut = (p: Node) => p.type === 'Property' && isGone(keyName(p.key) ?? '');
+    if (inner && entries.every(isOut)) {
+      const bare = [
+        { start: call.range[0], end: inner.range[0], text: '' },
+        { start: inner.range[1], end: call.range[1], text: '' },
+      ];
+      return { edits: [...made.edits, ...bare], left: made.left };
+    }
     return { edits: [...made.edits, ...listEdits(text, entries, isOut, [])], left: made.left };
   }
   const [listed] = call.arguments;

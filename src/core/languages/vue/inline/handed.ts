@@ -54,7 +54,8 @@ export class HandedOver {
     const value = this.values.get(prop.name);
     if (!value && this.leavesOthers) return undefined;
     if (!value) return prop.default ? this.#own(prop.default) : { kind: 'constant', value: undefined };
-    if (prop.default && value.kind === 'code' && !isSet(value.node))
+    const isWritten = prop.default && prop.default.range[0] < prop.default.range[1];
+    if (isWritten && value.kind === 'code' && !isSet(value.node))
       throw new Unwritable(`"${prop.name}" can be missing, and has a default`, node);
     return value;
   }

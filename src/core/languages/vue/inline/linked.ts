@@ -44,6 +44,7 @@ export function linkHost(
     return wanted.length + declared.length > 0 ? [newScript(place, wanted, declared, habits), ...styles] : styles;
   // What was passed stands in the new text, with the names that it reads.
   const written = namesIn([use.text, ...declared.map((d) => d.text)]);
+  for (const name of [place.tag.tag, pascal(place.tag.tag), camelized(place.tag.tag)]) written.delete(name);
   const importing = importingOf(host, written);
   const body = importing.script.program.body.filter((s) => nodeWithin(s, block.inner));
   const scene = { ...importing, script: { ...importing.script, program: { ...importing.script.program, body } } };
