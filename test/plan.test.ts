@@ -485,7 +485,7 @@ describe('inline', () => {
     const data = parse(formats.propose, json(verkstad('propose', 'src/Mark.tsx', '--json').stdout));
     expect(data.proposals).toMatchObject([{ id: '1', step: 'inline', name: 'Mark', component: 'src/Jar.tsx#Jar' }]);
     expect(verkstad('propose', 'src/Mark.tsx').stdout).toMatch(/1 {2}put back Mark {2}src\/Mark\.tsx:1-3 {2}into Jar/);
-    const done = verkstad('apply', '1', '--no-types');
+    const done = verkstad('apply', '1');
     expect(done.status, done.stderr).toBe(0);
     expect(done.stdout).toContain('put back  proof same, no new type errors');
     expect(done.stdout).toMatch(/src\/Mark\.tsx +3 → gone/);

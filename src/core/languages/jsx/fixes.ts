@@ -7,6 +7,7 @@ import type { Node } from '../../script/parser.js';
 import { ScriptScopes } from '../../script/scopes.js';
 import { attributeName, bare, nodeAt, spanOf } from '../../script/walk.js';
 import type { Edit } from '../../text/edits.js';
+import { attributeValueText, isConstantAttribute } from '../constants.js';
 import { droppedImports, wholeLines } from '../imports.js';
 import { Substitution, Unwritable, type Argument } from '../substitution.js';
 import { habitsOf } from './cut/habits.js';
@@ -50,7 +51,7 @@ function fixedIn(request: FixRequest, inner: Definition): Fixing | Problem {
     const styled = attributes.find((a) => isStyleProp(attributeName(a)) && !names.includes(attributeName(a)));
     if (styled && names.includes('className'))
       return refuse(`has ${attributeName(styled)}, which is turned into className`);
-    for (const a of attributes) texts.set(a, file.text.slice(...a.range));
+    for (const a of attributes) texts.set(a, file.text);
     for (const name of names) {
       const own = attributes.find((a) => attributeName(a) === name);
       given.set(name, [...(given.get(name) ?? []), own]);
@@ -63,10 +64,10 @@ function fixedIn(request: FixRequest, inner: Definition): Fixing | Problem {
   const fixed: Fixed[] = [];
   for (const name of names) {
     const attributes = given.get(name) ?? [];
-    const written = new Set(attributes.map((a) => (a ? valueText(a, texts.get(a)!) : undefined)));
+    const written = new Set(attributes.map((a) => (a ? attributeValueText(a, texts.get(a)!) : undefined)));
     const [value] = written;
     const [first] = attributes;
-    if (written.size > 1 || (first && !isConstant(first))) {
+    if (written.size > 1 || (first && !isConstantAttribute(first))) {
       const at = { path: component.file.path, span: component.span };
       return problem(
         'inputs-differ',
@@ -83,26 +84,12 @@ function fixedIn(request: FixRequest, inner: Definition): Fixing | Problem {
   return { edits, fixed };
 }
 
-/** The value without its braces and quotes, for comparing. */
-function valueText({ value, range }: TSESTree.JSXAttribute, text: string): string {
-  if (!value) return 'true';
-  const own = text.slice(value.range[0] - range[0], value.range[1] - range[0]);
-  const plain = own.replace(/^\{\s*|\s*\}$/g, '');
-  return /^(["']).*\1$/s.test(plain) ? `'${plain.slice(1, -1)}'` : plain;
-}
-
-function isConstant({ value }: TSESTree.JSXAttribute): boolean {
-  const node = value?.type === 'JSXExpressionContainer' ? bare(value.expression) : value;
-  const inner = node?.type === 'UnaryExpression' ? bare(node.argument) : node;
-  return !inner || inner.type === 'Literal';
-}
-
-function argumentOf({ value, range }: TSESTree.JSXAttribute, text: string): Argument {
+function argumentOf({ value }: TSESTree.JSXAttribute, text: string): Argument {
   if (!value) return { kind: 'constant', value: true };
   const node = value.type === 'JSXExpressionContainer' ? bare(value.expression) : value;
   if (node.type === 'Literal' && (typeof node.value === 'string' || typeof node.value === 'boolean'))
     return { kind: 'constant', value: node.value };
-  const written = text.slice(node.range[0] - range[0], node.range[1] - range[0]);
+  const written = text.slice(...node.range);
   // A constant has no names.
   const scopes = { variableOf: () => undefined } as unknown as ScriptScopes;
   return { kind: 'code', node, scopes, source: written, write: () => written };

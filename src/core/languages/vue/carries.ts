@@ -20,11 +20,9 @@ import { useIn, type Place } from './inline/place.js';
 import { lower } from './lower.js';
 import { camelized, eventProp, spanOf as placeOf } from './markup.js';
 import { isDirective } from './pieces.js';
-import { hasAttribute, parseSfc, type Sfc } from './sfc.js';
+import { rootsOf, restyles } from './restyled.js';
+import { parseSfc } from './sfc.js';
 import { pascal } from './definition.js';
-import { rulesIn } from '../style-rules.js';
-import { mayMatch, styledOf, type Styled } from '../stylesheet.js';
-import type { ElementNode as ElementModel, Markup } from '../../markup/model.js';
 import type { ElementNode } from './template.js';
 
 export const carries: Carries = {
@@ -109,7 +107,8 @@ class Through {
     const { request, inner, given } = this;
     const inputs = given.flatMap(({ input }) => input ?? []);
     const dropped = new Set(inputs.filter((name) => this.#isForPart(name)));
-    if (this.#styles(inner.sfc, true))
+    const roots = rootsOf(request.project, inner.path, this.part.tag);
+    if (restyles(inner.sfc, request.ports, roots, true))
       return problem(
         'through-inner',
         { path: inner.path, span: placeOf(this.part) },
@@ -124,7 +123,7 @@ class Through {
     for (const { file, span } of request.uses) {
       const place = this.#placeOf(file, span);
       if ('code' in place) return place;
-      if (this.#styles(place.sfc, false))
+      if (restyles(place.sfc, request.ports, roots, false))
         return this.#refuse(file.path, span, 'has styles that would reach what goes through');
       const hidden = this.#isHidden(place, file);
       if (hidden) return undefined;
@@ -145,49 +144,6 @@ class Through {
 
   #refuse(path: string, span: Span, why: string): Problem {
     return problem('through-use', { path, span }, this.request.component.name, why);
-  }
-
-  /** Whether scoped rules of a file reach what its own template shows, of which the tag is one; `own`: or what goes through it. */
-  #styles({ styles, text }: Sfc, own: boolean): boolean {
-    const { ports } = this.request;
-    const scoped = styles.filter((block) => hasAttribute(block.node, 'scoped'));
-    if (scoped.length === 0) return false;
-    const roots = this.#roots(this.inner.path, this.part.tag, new Set());
-    return scoped.some((block) => {
-      const css = text.slice(block.inner.start, block.inner.end);
-      const entries = block.src === undefined ? ports.styles?.parse(css, block.lang ?? 'css') : undefined;
-      if (!entries) return true;
-      const selectors = rulesIn(entries).flatMap((rule) => rule.selectors);
-      return selectors.some(
-        ({ reach, subject }) =>
-          (reach === 'outlet' && own) || (reach === 'scoped' && roots.some((root) => mayMatch(subject, root))),
-      );
-    });
-  }
-
-  /** What a tag shows outermost, where that is one element: it has the scope of the file that the tag stands in. */
-  #roots(path: string, tag: string, seen: Set<string>): Styled[] {
-    const unknown: Styled = { tag: undefined, classes: new Set(), open: true, id: undefined };
-    const { project } = this.request;
-    const model = project.model(path);
-    if (isProblem(model)) return [unknown];
-    const source = model.imports.find((i) => pascal(i.local) === pascal(tag))?.source;
-    const found = source === undefined ? undefined : project.resolver.resolve(path, source);
-    const target = found?.kind === 'file' && !seen.has(found.path) ? project.model(found.path) : undefined;
-    if (found?.kind !== 'file' || !target || isProblem(target)) return [unknown];
-    seen.add(found.path);
-    const [shown, ...others] = target.components.flatMap((c) => c.markup.filter((n) => n.kind !== 'comment'));
-    // Several that are shown together have the scope of none.
-    if (!shown || others.length > 0) return [];
-    return rootsIn(shown).flatMap((root) => {
-      const own = styledOf(root);
-      if (!root.component) return [own];
-      return this.#roots(found.path, root.name, seen).map((inner) => ({
-        ...inner,
-        classes: new Set([...inner.classes, ...own.classes]),
-        open: inner.open || own.open,
-      }));
-    });
   }
 
   /** Whether the component reads or sends something for the tag alone. */
@@ -336,12 +292,6 @@ class Through {
     const prop = this.inner.lowered.definition.props.find((p) => p.name === name);
     return prop?.defaultNode !== undefined;
   }
-}
-
-/** One arm of a choice at a time is shown. */
-function rootsIn(node: Markup): ElementModel[] {
-  if (node.kind === 'element') return [node];
-  return node.kind === 'branch' ? node.arms.flatMap((arm) => arm.body.flatMap(rootsIn)) : [];
 }
 
 /** An attribute under another name, its value as it is. */

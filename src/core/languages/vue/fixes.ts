@@ -4,6 +4,7 @@ import type { Fixed, Fixes, Fixing, FixRequest } from '../../language/fixing.js'
 import { isProblem, problem, type Problem } from '../../problems/problems.js';
 import { attributeName, bare, spanOf } from '../../script/walk.js';
 import type { Edit } from '../../text/edits.js';
+import { attributeValueText, isConstantAttribute } from '../constants.js';
 import { Substitution, Unwritable, type Argument } from '../substitution.js';
 import { habitsOf } from './cut/habits.js';
 import { tagAt } from './cut/scene.js';
@@ -63,10 +64,10 @@ function fixedIn(request: FixRequest, inner: Definition): Fixing | Problem {
   const fixed: Fixed[] = [];
   for (const name of names) {
     const attributes = places.map(({ attributes: own }) => own.find((a) => attributeName(a) === name));
-    const written = new Set(attributes.map((a, i) => (a ? valueText(a, places[i]!.place.text) : undefined)));
+    const written = new Set(attributes.map((a, i) => (a ? attributeValueText(a, places[i]!.place.text) : undefined)));
     const [value] = written;
     const [own] = attributes;
-    if (written.size > 1 || (own && !isConstant(own)))
+    if (written.size > 1 || (own && !isConstantAttribute(own)))
       return problem(
         'inputs-differ',
         at,
@@ -94,19 +95,6 @@ function fixedIn(request: FixRequest, inner: Definition): Fixing | Problem {
   ];
   add(inner.path, [...own, ...unheld(inner.text, inner.lowered.definition, own)]);
   return { edits, fixed };
-}
-
-function valueText({ value }: TSESTree.JSXAttribute, text: string): string {
-  if (!value) return 'true';
-  const node = value.type === 'JSXExpressionContainer' ? bare(value.expression) : value;
-  if (node.type === 'Literal' && typeof node.value === 'string') return `'${node.value}'`;
-  return text.slice(...node.range);
-}
-
-function isConstant({ value }: TSESTree.JSXAttribute): boolean {
-  const node = value?.type === 'JSXExpressionContainer' ? bare(value.expression) : value;
-  const inner = node?.type === 'UnaryExpression' ? bare(node.argument) : node;
-  return !inner || inner.type === 'Literal';
 }
 
 function given({ value }: TSESTree.JSXAttribute, handed: HandedOver): Argument {
