@@ -9,7 +9,7 @@ import type { Carries, Carrying } from '../language/carrying.js';
 import type { Seam } from '../language/cutting.js';
 import type { Markup } from '../markup/model.js';
 import { regionOf } from '../markup/region.js';
-import { childLists, walkMarkup } from '../markup/walk.js';
+import { childLists } from '../markup/walk.js';
 import { isProblem, problem, withinDepth, type Problem } from '../problems/problems.js';
 import { Project } from '../project/project.js';
 import { unresolvedNames } from '../proof/files.js';
@@ -101,6 +101,7 @@ class Carried {
       const isShown = host !== undefined && ComponentTree.of(this.#project).usesOf(host).length > 0;
       if (top && (others.length > 0 || !isShown)) return this.#unreached(at, top.id);
       parts = host === undefined || !isShown ? [] : this.#contentOf(at, host);
+      if (top && parts.length === 0) return this.#unreached(at, top.id);
       if (!top && !parts.some((part) => this.#takesOnly(host!, part))) return this.#change(hosts);
       at = host!;
     }
@@ -113,7 +114,8 @@ class Carried {
   /** The components that show one, each once. */
   #hostsOf(id: string): string[] {
     const uses = ComponentTree.of(this.#project).usesOf(id);
-    return [...new Set(uses.flatMap(({ path, host }) => (host ? [`${path}#${host.name}`] : [])))];
+    // What an application begins with is shown by a file.
+    return [...new Set(uses.map(({ path, host }) => (host ? `${path}#${host.name}` : path)))];
   }
 
   #unreached(at: string, top: string): Problem {
@@ -179,6 +181,9 @@ class Carried {
       const lost = unresolvedNames(before, now, [...changed]);
       if (lost.length > 0) return problem('names-unresolved', at, lost.join(', '));
     }
+    // As far up as it goes, where nobody said how far.
+    if (proof.answer !== 'same' && id !== this.from && this.request.in === undefined)
+      return problem('through-inner', at, component.name, proof.detail);
     if (this.#proof?.answer === 'same' && proof.answer === 'same')
       this.#proof = { ...proof, expanded: [...this.#proof.expanded, ...proof.expanded] };
     else if (this.#proof === undefined || this.#proof.answer === 'same') this.#proof = proof;
@@ -195,16 +200,8 @@ class Carried {
     const [use, ...others] = tree.usesOf(id);
     if (!use || others.length > 0 || `${use.path}#${use.host?.name}` !== host) return [];
     const { children, attributes } = use.element;
-    const lists = [...(this.#slots.has('children') ? [children] : [])];
-    walkMarkup([use.element], (node) => {
-      if (
-        node.kind === 'element' &&
-        attributes.some(
-          (a) => this.#slots.has(a.name) && a.code && node.start >= a.code.start && node.end <= a.code.end,
-        )
-      )
-        lists.push([node]);
-    });
+    const named = attributes.filter((a) => this.#slots.has(a.name)).map((a) => a.parts);
+    const lists = [...(this.#slots.has('children') ? [children] : []), ...named];
     return lists.flatMap((list): Part[] => {
       const shown = list.filter(isShown);
       const first = shown.find((n) => n.kind === 'element');
@@ -234,7 +231,7 @@ class Carried {
       carried: [...this.#tags],
       through: this.#through,
       hosts,
-      target: [...new Set(hosts.map((id) => id.slice(0, id.lastIndexOf('#'))))].join(', '),
+      target: [...new Set(hosts.map((id) => id.replace(/#[^#]*$/, '')))].join(', '),
       dropped: [...this.#dropped].map(([one, inputs]) => ({ component: one, inputs })),
       seam: { props: [], events: [], slots: [...this.#slots].map((name) => ({ name })) },
       proof: this.#proof!,

@@ -6,7 +6,7 @@ import { isProblem, problem, type Problem } from '../../problems/problems.js';
 import type { Node, ParsedScript } from '../../script/parser.js';
 import { ScriptScopes, type Variable } from '../../script/scopes.js';
 import { mayFail, runsSurely } from '../../script/surely.js';
-import { attributeName, bare, nodeAt, nodeWithin, spanOf } from '../../script/walk.js';
+import { attributeName, bare, nodeAt, nodeWithin, spanOf, within } from '../../script/walk.js';
 import type { Edit, Span } from '../../text/edits.js';
 import { indentAt, relocated } from '../../text/layout.js';
 import {
@@ -36,6 +36,8 @@ export const carries: Carries = {
     if (isProblem(inner)) return inner;
     const tag = nodeAt(inner.script.program, request.part);
     if (tag?.type !== 'JSXElement') return undefined;
+    // Comments between its attributes go along only where its text does.
+    if (!request.opens && inner.script.comments.some((c) => within(c, spanOf(tag)))) return undefined;
     const given = givenTo(request, inner, tag);
     return isProblem(given) ? given : new Through(request, inner, tag, given).run();
   },
@@ -296,6 +298,8 @@ class Through {
     const { slot } = this.request;
     if (opening.name.type !== 'JSXIdentifier')
       return this.#refuse(path, spanOf(use), `shows what it has (${text.slice(...opening.name.range)})`);
+    if (shown.script.comments.some((c) => within(c, spanOf(opening))))
+      return this.#refuse(path, spanOf(use), 'has comments between its attributes');
     const attributes = opening.attributes.filter((a) => a.type === 'JSXAttribute');
     if (attributes.length < opening.attributes.length)
       return this.#refuse(path, spanOf(use), 'hands on what it does not name (a spread)');

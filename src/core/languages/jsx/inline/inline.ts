@@ -300,7 +300,10 @@ class Writing {
       return relocated(definition.text, { start, end }, indent, edits, fixedIn(root), indentAt(definition.text, start));
     }
     const text = write(spanOf(root), edits);
-    if (isJsx(root)) return parens ? `(\n${indent}${text}\n${this.#indent})` : text;
+    // As formatters have it: the braces of an attribute are enough.
+    const isInBraces = parent.type === 'JSXExpressionContainer';
+    const [open, close] = isInBraces ? ['', ''] : ['(', ')'];
+    if (isJsx(root)) return parens ? `${open}\n${indent}${text}\n${this.#indent}${close}` : text;
     const isNothing = root.type === 'Literal' && root.value === null;
     if (among) return isNothing ? '' : `{${text}}`;
     const isBound = isFunction(parent) || parent.type === 'ReturnStatement' || this.#isInParens();
