@@ -281,6 +281,17 @@ const SETUP = {
 };
 ask('home-crosses', () => bring(SETUP, 'App', 'open', 'Row'));
 ask('home-language', () => bring(SETUP, 'Row', 'own', 'App'));
+ask('inline-tested', () =>
+  inline(
+    memoryProject({
+      'Sign.jsx': 'export const Sign = () => <b />;',
+      'Sign.test.jsx': "import { Sign } from './Sign';\nshow(<Sign />);",
+    }),
+    {
+      component: 'Sign',
+    },
+  ),
+);
 ask('inline-unused', () => inline(memoryProject(react), { component: 'App' }));
 const HELPERS = `export const App = ({ hives, row }) => {
   const head = () => <h1>{hives.length}</h1>;

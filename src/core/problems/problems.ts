@@ -60,6 +60,10 @@ const catalogue = {
     `nothing shows ${name}`,
     'delete it, if nothing outside of the project does either',
   ],
+  'inline-tested': (name: string) => [
+    `a test or a story shows ${name}, and would look at markup of its own`,
+    'take that out first, or put back one tag of it (`--at FILE:LINES`)',
+  ],
   'inline-place': (name: string) => [`${name} is not shown in these lines`, 'give lines that hold a tag of it'],
   'inline-elsewhere': (name: string) => [
     `${name} is used otherwise than as a tag`,

@@ -52,6 +52,9 @@ export function inline(project: Project, request: InlineStepRequest): InlineChan
   return withinDepth(found.path, () => new Inline(project, found, request).run());
 }
 
+/** Files that show a component to look at it: with its markup in them they would look at their own. */
+const TESTS = /(?:^|\/)(?:__tests__|__mocks__|tests?)\/|\.(?:test|spec|stories)\.[cm]?[jt]sx?$/i;
+
 interface Found {
   readonly id: string;
   readonly path: string;
@@ -104,6 +107,8 @@ class Inline {
     if (whole.length === 0) return problem('inline-unused', place(found), name);
     const one = request.at && whole.find((u) => u.path === request.at!.path && meets(u.span, request.at!.range));
     if (request.at && !one) return problem('inline-place', { path: request.at.path, span: request.at.range }, name);
+    const tested = one || request.allowed ? undefined : whole.find((u) => TESTS.test(u.path));
+    if (tested) return problem('inline-tested', tested, name);
     const elsewhere = one ? undefined : otherUse(project, found, request.allowed !== undefined);
     if (elsewhere) return problem('inline-elsewhere', elsewhere, name);
     this.#several = whole.length > 1;
