@@ -6,7 +6,7 @@ import type { TSESTree } from '@typescript-eslint/types';
 import { isProblem, problem, type Problem } from '../../../problems/problems.js';
 import type { Node } from '../../../script/parser.js';
 import { ScriptScopes, type Scope, type Variable } from '../../../script/scopes.js';
-import { bare, calleeName, isFunction, nodeWithin, spanOf, walk } from '../../../script/walk.js';
+import { bare, calleeName, isFunction, nodeWithin, spanOf, walk, within } from '../../../script/walk.js';
 import type { Inlines, InlineRequest, Inlining } from '../../../language/inlining.js';
 import type { Edit, Span } from '../../../text/edits.js';
 import { indentAt, indentUnitOf, relocated, relocation, withComments } from '../../../text/layout.js';
@@ -128,9 +128,12 @@ class Writing {
       ],
       ownEdits: needs.ownEdits,
       brought: needs.brought,
-      notes: [...renamed]
-        .filter(([v, to]) => !definition.scopes.isImport(v) && v.name !== to)
-        .map(([v, to]) => `${v.name} of ${request.component.name} is called ${to} now`),
+      notes: [
+        ...[...renamed]
+          .filter(([v, to]) => !definition.scopes.isImport(v) && v.name !== to)
+          .map(([v, to]) => `${v.name} of ${request.component.name} is called ${to} now`),
+        ...lostComments(definition, edits).map((c) => `gone with ${request.component.name}: ${c}`),
+      ],
     };
   }
 
@@ -341,6 +344,14 @@ class Writing {
     );
     return [{ ...body, text: `{${nl}${block}${nl}${nl}${home.indent}return ${text}${semi || ';'}${nl}${outer}}` }];
   }
+}
+
+/** Comments in a component that stand nowhere in what is written, each on one line. */
+function lostComments({ text, script, fn }: Definition, edits: readonly Edit[]): string[] {
+  const plain = (piece: string) => piece.replace(/\s+/g, ' ').trim();
+  const written = plain(edits.map((e) => e.text).join(' '));
+  const own = script.comments.filter((c) => within(c, spanOf(fn))).map((c) => plain(text.slice(c.start, c.end)));
+  return own.filter((comment) => !written.includes(comment));
 }
 
 /** A component that returns in several places, as a function that is called on the spot. */
