@@ -1,31 +1,21 @@
 /** `run(argv, host)` reads the command line and calls one command; it answers with the exit code. */
 import { Command, CommanderError, Option } from 'commander';
-import { inSession, type Ended, type Session } from './session.js';
+import { inSession } from './session.js';
 import { EXIT, type CommonOptions, type Host } from './host.js';
 import type { RepeatsOptions } from './commands/repeats.js';
 import type { UnifyOptions } from './commands/unify.js';
 import type { ApplyOptions } from './commands/apply.js';
 import type { ProposeOptions } from './commands/propose.js';
 import type { ExtractOptions } from './commands/extract.js';
-import type { FormsOptions } from './commands/forms.js';
-import type { ThroughOptions } from './commands/through.js';
-import type { InputsOptions } from './commands/inputs.js';
-import type { HomeOptions } from './commands/home.js';
 import type { InlineOptions } from './commands/inline.js';
 import type { CheckOptions } from './commands/check.js';
 import type { UndoOptions } from './commands/undo.js';
 import type { PlacingOptions } from './commands/join.js';
 import type { StepOptions } from './ending.js';
+import { addComponentSteps, type Act } from './component-steps.js';
 import { explain } from './explain.js';
 import { common, gathered, number, numbers, positive, words, writing } from './options.js';
 import { parseRange, planFile } from './range.js';
-
-/** Ends with what a command says, in the project of `target`. */
-type Act = (
-  options: CommonOptions,
-  target: string | undefined,
-  command: (session: Session) => Promise<Ended>,
-) => Promise<void>;
 
 export async function run(argv: readonly string[], host: Host): Promise<number> {
   let code: number = EXIT.done;
@@ -51,21 +41,7 @@ export async function run(argv: readonly string[], host: Host): Promise<number> 
     code = await inSession(host, options, target, command);
   };
   // In the order in which they are listed.
-  for (const add of [
-    addReading,
-    addPlans,
-    addCuts,
-    addModule,
-    addFunction,
-    addForms,
-    addThrough,
-    addInputs,
-    addHome,
-    addCheck,
-    addMerging,
-    addPlacing,
-    addUndo,
-  ])
+  for (const add of [addReading, addPlans, addCuts, addComponentSteps, addCheck, addMerging, addPlacing, addUndo])
     add(program, act);
 
   program.option('-V, --version', 'the version');
@@ -215,119 +191,6 @@ function addCuts(program: Command, act: Act): void {
   ).action(async (range: string, options: StepOptions) => {
     await act(options, parseRange(range.split(',')[0]!)?.file, async (session) =>
       (await import('./commands/hook.js')).hookCommand(session, range, options),
-    );
-  });
-}
-
-function addModule(program: Command, act: Act): void {
-  writing(
-    common(
-      program
-        .command('module')
-        .argument(
-          '<file:what>',
-          'code by its lines, as in src/App.jsx:12-18, or declarations, as in src/App.jsx:formatDate,KINDS',
-        ),
-    )
-      .description('take logic out of a file to a module: requests, calculations, constants, proven')
-      .option('--name <name>', 'name of the function (default: after what it sends or gives)')
-      .option('--to <path>', 'the module, new or there already (default: by the address, or beside the file)'),
-  ).action(async (what: string, options: StepOptions) => {
-    await act(options, /^(.+?\.\w+):/.exec(what)?.[1], async (session) =>
-      (await import('./commands/module.js')).moduleCommand(session, what, options),
-    );
-  });
-}
-
-function addFunction(program: Command, act: Act): void {
-  writing(
-    common(
-      program
-        .command('function')
-        .argument('<component>', 'a component that is a class; path#Name where several have the name'),
-    ).description('make a function with hooks of a component that is a class, proven'),
-  ).action(async (component: string, options: StepOptions) => {
-    await act(options, undefined, async (session) =>
-      (await import('./commands/function.js')).functionCommand(session, component, options),
-    );
-  });
-}
-
-function addForms(program: Command, act: Act): void {
-  writing(
-    common(
-      program
-        .command('forms')
-        .argument(
-          '<component>',
-          'a component that asks the same in many places; path#Name where several have the name',
-        ),
-    )
-      .description('one component for each form of it, and the choice in one place, proven')
-      .requiredOption('--by <value>', "what decides, as the component writes it: kind, visit.kind === 'sick'")
-      .option('--names <names>', 'of the forms, as in SickVisit,WellVisit, in the order in which it asks', words)
-      .option('--new-lifetime', 'do it although what stands in several forms is made anew when the answer changes'),
-  ).action(async (component: string, options: FormsOptions) => {
-    await act(options, undefined, async (session) =>
-      (await import('./commands/forms.js')).formsCommand(session, component, options),
-    );
-  });
-}
-
-function addThrough(program: Command, act: Act): void {
-  writing(
-    common(
-      program
-        .command('through')
-        .argument(
-          '<component>',
-          'a component that hands on what it does not use; path#Name where several have the name',
-        ),
-    )
-      .description('what takes that goes through it as content, written where it is shown, proven')
-      .option(
-        '--inputs <names>',
-        'which of its inputs, as in kilos,onWeigh (default: all that it only hands on)',
-        words,
-      )
-      .option('--in <component>', 'the component above in which it is to be written (default: as far up as it goes)'),
-  ).action(async (component: string, options: ThroughOptions) => {
-    await act(options, undefined, async (session) =>
-      (await import('./commands/through.js')).throughCommand(session, component, options),
-    );
-  });
-}
-
-function addInputs(program: Command, act: Act): void {
-  writing(
-    common(
-      program
-        .command('inputs')
-        .argument('<component>', 'a component that takes what says nothing; path#Name where several have the name'),
-    )
-      .description('inputs that no place hands over, or every place alike, leave a component, proven')
-      .option('--names <names>', 'of its inputs, as in icon,size (default: all that say nothing)', words),
-  ).action(async (component: string, options: InputsOptions) => {
-    await act(options, undefined, async (session) =>
-      (await import('./commands/inputs.js')).inputsCommand(session, component, options),
-    );
-  });
-}
-
-function addHome(program: Command, act: Act): void {
-  writing(
-    common(
-      program
-        .command('home')
-        .argument('<component>', 'the component that keeps it; path#Name where several have the name')
-        .argument('<states...>', 'names of what it keeps'),
-    )
-      .description('bring state home: to the lowest component that all its uses are in, proven')
-      .option('--in <component>', 'the component that is to keep it, below or above')
-      .option('--new-lifetime', 'do it although it would live for another time; the note says what is lost or kept'),
-  ).action(async (component: string, states: string[], options: HomeOptions) => {
-    await act(options, undefined, async (session) =>
-      (await import('./commands/home.js')).homeCommand(session, component, states, options),
     );
   });
 }

@@ -296,27 +296,29 @@ export const STEPS: Steps = {
   },
 
   async inputs(workspace, asked, wantsTypes) {
+    const from = findComponent(workspace.project, asked.component);
+    if (isProblem(from)) return from;
     const change = inputs(workspace.project, asked);
     if (isProblem(change)) return change;
-    const { component } = findComponent(workspace.project, asked.component) as { component: Span };
     return {
       change,
       types: await checkTypes(workspace, change, await typesOf(workspace, change, wantsTypes), wantsTypes),
-      at: { path: change.target, span: { start: component.start, end: component.end } },
+      at: { path: from.path, span: { start: from.component.start, end: from.component.end } },
       title: `take ${change.fixed.map((f) => f.name).join(', ')} out of ${change.name}`,
       document: {},
     };
   },
 
   async through(workspace, asked, wantsTypes) {
+    const from = findComponent(workspace.project, asked.component);
+    if (isProblem(from)) return from;
     const change = through(workspace.project, asked);
     if (isProblem(change)) return change;
     const oracle = await typesOf(workspace, change, wantsTypes);
-    const { component } = findComponent(workspace.project, asked.component) as { component: Span };
     return {
       change,
       types: await checkTypes(workspace, change, oracle, wantsTypes),
-      at: { path: change.path, span: { start: component.start, end: component.end } },
+      at: { path: from.path, span: { start: from.component.start, end: from.component.end } },
       title: `hand ${change.carried.join(', ')} through ${change.name} as content`,
       document: {},
     };

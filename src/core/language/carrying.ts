@@ -25,6 +25,8 @@ export interface Carrying {
   readonly edits: ReadonlyMap<string, readonly Edit[]>;
   /** What the component is no longer given. */
   readonly dropped: readonly string[];
+  /** What the text alone does not decide. */
+  readonly notes: readonly string[];
 }
 
 /** Capability of a language: content that goes through a component. */

@@ -9,6 +9,7 @@ import { identifierEnd } from '../script/scopes.js';
 import { bare, forEachChild, isFunction, spanOf } from '../script/walk.js';
 import { applyEdits, type Edit, type Span } from '../text/edits.js';
 import { indentAt, relocated } from '../text/layout.js';
+import { needsParens } from './parens.js';
 
 /** What a name stands for. */
 export type Argument =
@@ -337,12 +338,12 @@ export class Substitution {
   }
 }
 
-/** A name without the type that is written behind it. */
 /** A language may read more of the text as one name than the name itself. */
 function writtenRange(node: Node): TSESTree.Range {
   return 'written' in node ? (node.written as TSESTree.Range) : node.range;
 }
 
+/** A name without the type that is written behind it. */
 function wholeName(node: Node): Span {
   return { start: node.range[0], end: identifierEnd(node) };
 }
@@ -358,50 +359,4 @@ export function isPlain(node: Node): boolean {
   if (inner.type === 'Identifier' || inner.type === 'Literal' || inner.type === 'ThisExpression') return true;
   if (inner.type === 'ChainExpression') return isPlain(inner.expression);
   return inner.type === 'MemberExpression' && isPlain(inner.object) && (!inner.computed || isPlain(inner.property));
-}
-
-const TIGHT = new Set([
-  'Identifier',
-  'Literal',
-  'MemberExpression',
-  'CallExpression',
-  'TemplateLiteral',
-  'ArrayExpression',
-  'JSXElement',
-  'JSXFragment',
-  'ThisExpression',
-  'JSXText',
-  'BlockStatement',
-]);
-
-/** What binds closer than a condition. */
-const CLOSE = new Set(['UnaryExpression', 'BinaryExpression', 'LogicalExpression', 'AwaitExpression']);
-
-/** Whether an expression put in the place of `site` would come apart there. */
-function needsParens(node: Node, parent: Node | undefined, site: Node): boolean {
-  if (TIGHT.has(node.type) || !parent) return false;
-  if (node.type === 'ObjectExpression') return isFunction(parent) || parent.type === 'ExpressionStatement';
-  switch (parent.type) {
-    case 'JSXExpressionContainer':
-    case 'VariableDeclarator':
-    case 'ReturnStatement':
-    case 'ArrayExpression':
-    case 'TemplateLiteral':
-    case 'Property':
-    case 'AssignmentPattern':
-    case 'SpreadElement':
-    case 'ExpressionStatement':
-      return node.type === 'SequenceExpression';
-    case 'ArrowFunctionExpression':
-      return node.type === 'SequenceExpression';
-    case 'ConditionalExpression':
-      return !CLOSE.has(node.type);
-    case 'CallExpression':
-    case 'NewExpression':
-      return parent.callee === site || node.type === 'SequenceExpression';
-    case 'MemberExpression':
-      return parent.object === site || node.type === 'SequenceExpression';
-    default:
-      return true;
-  }
 }

@@ -171,6 +171,7 @@ class Carried {
         if (one === path) own = composeEdits(textIn(before, path)!, own, edits);
       }
       for (const name of put.dropped) dropped.add(name);
+      for (const note of put.notes) this.#notes.add(note);
       this.#tags.add(tag);
       this.#slots.add(slot ?? 'children');
     }
@@ -282,6 +283,7 @@ function freeName(tag: string, taken: Set<string>): string {
 interface Put {
   readonly files: readonly FileChange[];
   readonly dropped: readonly string[];
+  readonly notes: readonly string[];
 }
 
 /** One part: a tag whose inputs all have names as it stands, any other by way of a component of its own. */
@@ -300,7 +302,7 @@ function carried(
   const plain = lifted(project, id, region, carries, slot, false);
   if (plain && !isProblem(plain)) {
     const files = [...plain.edits].map(([one, edits]) => editFile(one, textIn(project, one)!, edits));
-    return { files: settled(project, files), dropped: plain.dropped };
+    return { files: settled(project, files), dropped: plain.dropped, notes: plain.notes };
   }
   if (plain && plain.code !== 'through-needs') return plain;
   const put = byCut(project, id, region, carries, slot);
@@ -368,7 +370,7 @@ function byCut(project: Project, id: string, region: Span, carries: Carries, slo
     ...[...edits].map(([one, list]) => editFile(one, textIn(project, one)!, list)),
     ...created.map((f) => createFile(f.path, textIn(after, f.path)!)),
   ]);
-  return { files, dropped: done.dropped };
+  return { files, dropped: done.dropped, notes: done.notes };
 }
 
 function textIn(project: Project, path: string): string | undefined {

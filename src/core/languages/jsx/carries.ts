@@ -22,6 +22,7 @@ import { habitsOf, type Habits } from './cut/habits.js';
 import { useText } from './cut/write.js';
 import { changedProps } from './home/props.js';
 import { takenApart, type Definition } from './inline/definition.js';
+import { callsHook } from './inline/inline.js';
 import { fixedIn } from './inline/passed.js';
 import { isJsx, tagName } from './markup.js';
 import { parseFile } from './source.js';
@@ -142,7 +143,16 @@ class Through {
     }
     if (!isHandedOver)
       return problem('through-idle', { path: inner.path, span: spanOf(this.part) }, request.component.name, inputs);
-    return { edits, dropped: [...dropped] };
+    return { edits, dropped: [...dropped], notes: this.#notes() };
+  }
+
+  /** A component that changes by itself renders what it writes, and leaves content that is the same as it was. */
+  #notes(): string[] {
+    const { name } = this.request.component;
+    if (!this.inner.statements.some(callsHook)) return [];
+    return [
+      `what goes through ${name} is rendered with what it is written in, and no longer whenever ${name} changes by itself`,
+    ];
   }
 
   /** Content is worked out where the component is shown, whether the component then shows it or not. */

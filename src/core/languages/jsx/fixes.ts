@@ -1,5 +1,4 @@
 /** Inputs that every use hands over alike, or none does, written out in the component: what they decide is decided. */
-import type { TSESTree } from '@typescript-eslint/types';
 import type { Fixed, Fixes, Fixing, FixRequest } from '../../language/fixing.js';
 import { isStyleProp } from '../../markup/syntax.js';
 import { isProblem, problem, type Problem } from '../../problems/problems.js';
@@ -7,7 +6,7 @@ import type { Node } from '../../script/parser.js';
 import { ScriptScopes } from '../../script/scopes.js';
 import { attributeName, bare, nodeAt, spanOf } from '../../script/walk.js';
 import type { Edit } from '../../text/edits.js';
-import { attributeValueText, isConstantAttribute } from '../constants.js';
+import { constantOf, type Handed } from '../constants.js';
 import { droppedImports, wholeLines } from '../imports.js';
 import { Substitution, Unwritable, type Argument } from '../substitution.js';
 import { habitsOf } from './cut/habits.js';
@@ -37,8 +36,7 @@ function fixedIn(request: FixRequest, inner: Definition): Fixing | Problem {
   const { component, names, project } = request;
   const edits = new Map<string, Edit[]>();
   const add = (path: string, more: readonly Edit[]) => edits.set(path, [...(edits.get(path) ?? []), ...more]);
-  const given = new Map<string, (TSESTree.JSXAttribute | undefined)[]>();
-  const texts = new Map<TSESTree.JSXAttribute, string>();
+  const given = new Map<string, (Handed | undefined)[]>();
   for (const { file, span } of request.uses) {
     const script = parseFile(file, request.ports);
     if (isProblem(script)) return script;
@@ -51,10 +49,9 @@ function fixedIn(request: FixRequest, inner: Definition): Fixing | Problem {
     const styled = attributes.find((a) => isStyleProp(attributeName(a)) && !names.includes(attributeName(a)));
     if (styled && names.includes('className'))
       return refuse(`has ${attributeName(styled)}, which is turned into className`);
-    for (const a of attributes) texts.set(a, file.text);
     for (const name of names) {
-      const own = attributes.find((a) => attributeName(a) === name);
-      given.set(name, [...(given.get(name) ?? []), own]);
+      const attribute = attributes.find((a) => attributeName(a) === name);
+      given.set(name, [...(given.get(name) ?? []), attribute && { attribute, text: file.text }]);
     }
     const gone = attributes.filter((a) => names.includes(attributeName(a)));
     const { width } = habitsOf(file.path, file.text, script.program, project.files);
@@ -63,28 +60,17 @@ function fixedIn(request: FixRequest, inner: Definition): Fixing | Problem {
   const values = new Map<string, Argument | undefined>();
   const fixed: Fixed[] = [];
   for (const name of names) {
-    const attributes = given.get(name) ?? [];
-    const written = new Set(attributes.map((a) => (a ? attributeValueText(a, texts.get(a)!) : undefined)));
-    const [value] = written;
-    const [first] = attributes;
-    if (written.size > 1 || (first && !isConstantAttribute(first))) {
-      const at = { path: component.file.path, span: component.span };
-      return problem(
-        'inputs-differ',
-        at,
-        name,
-        component.name,
-        [...written].map((w) => w ?? 'nothing'),
-      );
-    }
-    values.set(name, first && argumentOf(first, texts.get(first)!));
+    const one = constantOf(name, component, given.get(name) ?? []);
+    if (isProblem(one)) return one;
+    const { first, value } = one;
+    values.set(name, first && argumentOf(first));
     fixed.push({ name, value });
   }
   add(inner.path, innerEdits(request, inner, values));
   return { edits, fixed };
 }
 
-function argumentOf({ value }: TSESTree.JSXAttribute, text: string): Argument {
+function argumentOf({ attribute: { value }, text }: Handed): Argument {
   if (!value) return { kind: 'constant', value: true };
   const node = value.type === 'JSXExpressionContainer' ? bare(value.expression) : value;
   if (node.type === 'Literal' && (typeof node.value === 'string' || typeof node.value === 'boolean'))

@@ -139,7 +139,7 @@ class Through {
     }
     if (!isHandedOver)
       return problem('through-idle', { path: inner.path, span: placeOf(this.part) }, request.component.name, inputs);
-    return { edits, dropped: [...dropped] };
+    return { edits, dropped: [...dropped], notes: [] };
   }
 
   #refuse(path: string, span: Span, why: string): Problem {

@@ -4,7 +4,7 @@ import type { Fixed, Fixes, Fixing, FixRequest } from '../../language/fixing.js'
 import { isProblem, problem, type Problem } from '../../problems/problems.js';
 import { attributeName, bare, spanOf } from '../../script/walk.js';
 import type { Edit } from '../../text/edits.js';
-import { attributeValueText, isConstantAttribute } from '../constants.js';
+import { constantOf, type Handed } from '../constants.js';
 import { Substitution, Unwritable, type Argument } from '../substitution.js';
 import { habitsOf } from './cut/habits.js';
 import { tagAt } from './cut/scene.js';
@@ -36,50 +36,63 @@ export const fixes: Fixes = {
 
 function fixedIn(request: FixRequest, inner: Definition): Fixing | Problem {
   const { component, names, project } = request;
-  const at = { path: inner.path, span: component.span };
+  const uses = usesIn(request);
+  if (isProblem(uses)) return uses;
+  const none = { inTemplate: () => new Map(), inScript: () => new Map() };
+  const handed = new HandedOver(inner, uses[0]!.place, none, true);
+  const fixed: Fixed[] = [];
+  for (const name of names) {
+    const all = uses.map(({ place, attributes }): Handed | undefined => {
+      const attribute = attributes.find((a) => attributeName(a) === name);
+      return attribute && { attribute, text: place.text };
+    });
+    const one = constantOf(name, component, all);
+    if (isProblem(one)) return one;
+    handed.values.set(name, one.first ? given(one.first.attribute, handed) : leftOut(inner, name));
+    fixed.push({ name, value: one.value });
+  }
+  const said = saidOf(inner, new Set(names), [], false, habitsOf(inner.sfc, project.files));
+  if (typeof said === 'string')
+    return problem('inputs-component', { path: inner.path, span: component.span }, component.name, said);
   const edits = new Map<string, Edit[]>();
   const add = (path: string, more: readonly Edit[]) => edits.set(path, [...(edits.get(path) ?? []), ...more]);
-  const places: { readonly place: Place; readonly attributes: readonly TSESTree.JSXAttribute[] }[] = [];
-  for (const { file, span } of request.uses) {
-    const sfc = parseSfc(file, request.ports);
+  for (const { place, path, attributes } of uses) {
+    const gone = attributes.filter((a) => names.includes(attributeName(a)));
+    if (gone.length > 0) add(path, changedTag(place, gone, new Map(), habitsOf(place.sfc, project.files)));
+  }
+  const own = [...decided(inner, handed), ...said.edits];
+  add(inner.path, [...own, ...unheld(inner.text, inner.lowered.definition, own)]);
+  return { edits, fixed };
+}
+
+interface Use {
+  readonly path: string;
+  readonly place: Place;
+  readonly attributes: readonly TSESTree.JSXAttribute[];
+}
+
+function usesIn({ component, names, uses, ports }: FixRequest): Use[] | Problem {
+  const found: Use[] = [];
+  for (const { file, span } of uses) {
+    const { path } = file;
+    const sfc = parseSfc(file, ports);
     if (isProblem(sfc)) return sfc;
     const lowered = lower(sfc);
     const tag = tagAt(sfc.shown, span.start);
     const use = useIn(lowered, span);
-    const refuse = (why: string) => problem('inputs-use', { path: file.path, span }, component.name, why);
+    const refuse = (why: string) => problem('inputs-use', { path, span }, component.name, why);
     if (!tag || !use) return refuse('shows it by no plain tag');
     const attributes = use.openingElement.attributes.filter((a) => a.type === 'JSXAttribute');
     if (attributes.length < use.openingElement.attributes.length) return refuse('hands on what it does not name');
-    const place = { sfc, lowered, tag, use, text: sfc.text };
-    places.push({ place, attributes });
     const both = names.find((name) => attributes.some((a) => attributeName(a) === `v-model:${name}`));
     if (both !== undefined) return refuse(`hands ${both} over both ways (v-model)`);
-    const gone = attributes.filter((a) => names.includes(attributeName(a)));
-    if (gone.length > 0) add(file.path, changedTag(place, gone, new Map(), habitsOf(sfc, project.files)));
+    found.push({ path, place: { sfc, lowered, tag, use, text: sfc.text }, attributes });
   }
-  const [first] = places;
-  if (!first) return { edits, fixed: [] };
-  const none = { inTemplate: () => new Map(), inScript: () => new Map() };
-  const handed = new HandedOver(inner, first.place, none, true);
-  const fixed: Fixed[] = [];
-  for (const name of names) {
-    const attributes = places.map(({ attributes: own }) => own.find((a) => attributeName(a) === name));
-    const written = new Set(attributes.map((a, i) => (a ? attributeValueText(a, places[i]!.place.text) : undefined)));
-    const [value] = written;
-    const [own] = attributes;
-    if (written.size > 1 || (own && !isConstantAttribute(own)))
-      return problem(
-        'inputs-differ',
-        at,
-        name,
-        component.name,
-        [...written].map((w) => w ?? 'nothing'),
-      );
-    handed.values.set(name, own ? given(own, handed) : leftOut(inner, name));
-    fixed.push({ name, value });
-  }
-  const said = saidOf(inner, new Set(names), [], false, habitsOf(inner.sfc, project.files));
-  if (typeof said === 'string') return problem('inputs-component', at, component.name, said);
+  return found;
+}
+
+/** Script and template with what was handed over in the place of its names. */
+function decided(inner: Definition, handed: HandedOver): Edit[] {
   const substitution = new Substitution(
     inner.text,
     inner.lowered.scopes,
@@ -88,13 +101,8 @@ function fixedIn(request: FixRequest, inner: Definition): Fixing | Problem {
     (node, self) => handed.special(node, self),
   );
   const declared = inner.declared.flatMap(({ node }) => loweredIn(inner, spanOf(node)));
-  const own = [
-    ...declared.flatMap((node) => substitution.edits(node)),
-    ...new TemplateText(inner.text, inner.fn, substitution).edits(inner.roots),
-    ...said.edits,
-  ];
-  add(inner.path, [...own, ...unheld(inner.text, inner.lowered.definition, own)]);
-  return { edits, fixed };
+  const template = new TemplateText(inner.text, inner.fn, substitution);
+  return [...declared.flatMap((node) => substitution.edits(node)), ...template.edits(inner.roots)];
 }
 
 function given({ value }: TSESTree.JSXAttribute, handed: HandedOver): Argument {

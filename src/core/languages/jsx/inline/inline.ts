@@ -382,7 +382,7 @@ function defaultsOf({ props }: Definition, { values }: Passed): Span[] {
   return [...props.values()].flatMap((p) => (p.default && !values.has(p.name) ? [spanOf(p.default)] : []));
 }
 
-function callsHook(statement: Node): boolean {
+export function callsHook(statement: Node): boolean {
   let found = false;
   walk(statement, (node) => {
     if (isFunction(node)) return false;
